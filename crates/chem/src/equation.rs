@@ -1,0 +1,223 @@
+//! Chemical equations as typed, and whether they balance.
+//!
+//! Sides are parted by `->`, `→`, `⇌` or `=`, terms by ` + `. A leading number is the stoichiometric coefficient of the
+//! whole term; where the substance itself begins with a count, the coefficient stands before it with a blank:
+//! `1 4MgCO3·Mg(OH)2·5H2O + 5 H2SO4 + …`.
+
+use crate::composition::{Atom, to_f64};
+use crate::notation::{Run, Script};
+use crate::{Formula, FormulaError};
+use num_rational::Ratio;
+use std::collections::BTreeMap;
+use std::fmt;
+
+const MAX_EQUATION_CHARACTERS: usize = 600;
+const MAX_TERMS: usize = 30;
+
+/// One substance of an equation with its coefficient as typed.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Term {
+    /// 1 where none was typed.
+    pub coefficient: u32,
+    /// The substance.
+    pub formula: Formula,
+}
+
+/// An equation that was read; whether it balances is asked separately.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Equation {
+    /// Left of the arrow.
+    pub reactants: Vec<Term>,
+    /// Right of the arrow.
+    pub products: Vec<Term>,
+}
+
+/// Why an equation could not be read.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum EquationError {
+    /// No arrow, or more than one.
+    #[error("an equation has one arrow, written ->, →, ⇌ or =")]
+    Arrow,
+    /// Longer than any equation.
+    #[error("an equation has at most {MAX_EQUATION_CHARACTERS} characters and {MAX_TERMS} substances")]
+    TooLong,
+    /// Nothing between two plus signs or on one side.
+    #[error("a substance is missing on the {0} side")]
+    MissingTerm(&'static str),
+    /// A coefficient of zero or beyond counting.
+    #[error("'{0}' is no stoichiometric coefficient")]
+    Coefficient(String),
+    /// A substance that could not be read.
+    #[error("in '{term}': {error}")]
+    Formula {
+        /// The term as typed.
+        term: String,
+        /// What is wrong in it.
+        error: FormulaError,
+    },
+}
+
+/// What is not conserved: every element (or the charge) whose two sides differ.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Imbalance {
+    /// Symbol or `charge`, count on the left, count on the right.
+    pub differences: Vec<(String, f64, f64)>,
+}
+
+impl fmt::Display for Imbalance {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let parts: Vec<String> =
+            self.differences.iter().map(|(what, l, r)| format!("{what} {l} on the left, {r} on the right")).collect();
+        write!(f, "not balanced: {}", parts.join("; "))
+    }
+}
+
+impl Equation {
+    /// The equation that a text means.
+    ///
+    /// # Errors
+    /// [`EquationError`]: the term that could not be read, or what is missing.
+    pub fn parse(typed: &str) -> Result<Equation, EquationError> {
+        if typed.chars().take(MAX_EQUATION_CHARACTERS + 1).count() > MAX_EQUATION_CHARACTERS {
+            return Err(EquationError::TooLong);
+        }
+        let plain = typed.replace("->", "→").replace(['⇌', '='], "→");
+        let sides: Vec<&str> = plain.split('→').collect();
+        let [left, right] = sides[..] else { return Err(EquationError::Arrow) };
+        let equation = Equation { reactants: side(left, "left")?, products: side(right, "right")? };
+        if equation.reactants.len() + equation.products.len() > MAX_TERMS {
+            return Err(EquationError::TooLong);
+        }
+        Ok(equation)
+    }
+
+    /// How often `formula` occurs, and whether it is used up (`true`) or made.
+    #[must_use]
+    pub fn term_of(&self, formula: &Formula) -> Option<(u32, bool)> {
+        let find = |terms: &[Term]| terms.iter().find(|t| t.formula == *formula).map(|t| t.coefficient);
+        find(&self.reactants).map(|c| (c, true)).or_else(|| find(&self.products).map(|c| (c, false)))
+    }
+
+    /// Atoms on either side, by symbol, when both sides agree in every element and in charge.
+    ///
+    /// # Errors
+    /// [`Imbalance`], element by element.
+    pub fn check(&self) -> Result<Vec<(String, f64)>, Imbalance> {
+        let (left, right) = (totals(&self.reactants), totals(&self.products));
+        let mut atoms: Vec<&Atom> = left.0.keys().chain(right.0.keys()).collect();
+        atoms.sort();
+        atoms.dedup();
+        let zero = Ratio::from_integer(0);
+        let mut same = Vec::new();
+        let mut differences = Vec::new();
+        for atom in atoms {
+            let (l, r) = (left.0.get(atom).unwrap_or(&zero), right.0.get(atom).unwrap_or(&zero));
+            let symbol = atom.element.symbol.to_owned();
+            if l == r {
+                same.push((symbol, to_f64(*l)));
+            } else {
+                differences.push((symbol, to_f64(*l), to_f64(*r)));
+            }
+        }
+        if left.1 != right.1 {
+            differences.push(("charge".into(), left.1 as f64, right.1 as f64));
+        }
+        if differences.is_empty() { Ok(same) } else { Err(Imbalance { differences }) }
+    }
+
+    /// For setting: coefficients, substances, signs and the arrow.
+    #[must_use]
+    pub fn runs(&self) -> Vec<Run> {
+        let mut runs = Vec::new();
+        for (terms, arrow) in [(&self.reactants, ""), (&self.products, " → ")] {
+            Run::push(&mut runs, Script::Plain, arrow);
+            for (i, term) in terms.iter().enumerate() {
+                if i > 0 {
+                    Run::push(&mut runs, Script::Plain, " + ");
+                }
+                let counted = term.formula.typed().starts_with(|c: char| c.is_ascii_digit());
+                if term.coefficient != 1 || counted {
+                    Run::push(&mut runs, Script::Coefficient, &term.coefficient.to_string());
+                    Run::push(&mut runs, Script::Plain, " ");
+                }
+                for run in term.formula.runs() {
+                    Run::push(&mut runs, run.script, &run.text);
+                }
+            }
+        }
+        runs.retain(|r| !r.text.is_empty());
+        runs
+    }
+}
+
+fn totals(terms: &[Term]) -> (BTreeMap<Atom, Ratio<i64>>, i64) {
+    let mut sum = BTreeMap::new();
+    let mut charge = 0;
+    for term in terms {
+        let n = i64::from(term.coefficient);
+        charge += n * i64::from(term.formula.charge());
+        for (atom, count) in term.formula.composition().exact() {
+            *sum.entry(*atom).or_insert_with(|| Ratio::from_integer(0)) += *count * n;
+        }
+    }
+    (sum, charge)
+}
+
+fn side(text: &str, name: &'static str) -> Result<Vec<Term>, EquationError> {
+    text.split(" + ")
+        .map(str::trim)
+        .map(|t| if t.is_empty() { Err(EquationError::MissingTerm(name)) } else { term(t) })
+        .collect()
+}
+
+/// `5 H2SO4`, `5H2SO4`, or `1 4MgCO3·Mg(OH)2·5H2O` where the substance begins with a count of its own.
+fn term(text: &str) -> Result<Term, EquationError> {
+    let digits = text.find(|c: char| !c.is_ascii_digit()).unwrap_or(text.len());
+    let (number, rest) = text.split_at(digits);
+    let coefficient = if number.is_empty() {
+        1
+    } else {
+        number
+            .parse()
+            .ok()
+            .filter(|n| (1..=9999).contains(n))
+            .ok_or_else(|| EquationError::Coefficient(number.chars().take(20).collect()))?
+    };
+    let formula =
+        Formula::parse(rest.trim()).map_err(|error| EquationError::Formula { term: text.to_owned(), error })?;
+    Ok(Term { coefficient, formula })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Counted by hand: Mg 5, C 4, S 5, O 63, H 70 on both sides.
+    #[test]
+    fn epsom_salt_from_basic_magnesium_carbonate_balances() {
+        let e = Equation::parse("1 4MgCO3·Mg(OH)2·5H2O + 5 H2SO4 + 24 H2O -> 5 MgSO4·7H2O + 4 CO2").unwrap();
+        let atoms = e.check().unwrap();
+        let count = |s: &str| atoms.iter().find(|(symbol, _)| symbol == s).unwrap().1;
+        assert_eq!(["Mg", "C", "S", "O", "H"].map(count), [5.0, 4.0, 5.0, 63.0, 70.0]);
+        assert_eq!(e.term_of(&Formula::parse("MgSO4.7H2O").unwrap()), Some((5, false)));
+    }
+
+    #[test]
+    fn what_is_not_conserved_is_named() {
+        let e = Equation::parse("Zn + Ag+ → Zn^2+ + Ag").unwrap();
+        assert_eq!(e.check().unwrap_err().to_string(), "not balanced: charge 1 on the left, 2 on the right");
+        let e = Equation::parse("H2 + O2 = H2O").unwrap();
+        assert_eq!(e.check().unwrap_err().to_string(), "not balanced: O 2 on the left, 1 on the right");
+    }
+
+    #[test]
+    fn an_unreadable_equation_says_why() {
+        assert_eq!(Equation::parse("H2 + O2").unwrap_err(), EquationError::Arrow);
+        assert_eq!(Equation::parse("H2 + -> H2O").unwrap_err().to_string(), "a substance is missing on the left side");
+        assert_eq!(
+            Equation::parse("H2 + Xl -> H2O").unwrap_err().to_string(),
+            "in 'Xl': no element has the symbol 'Xl' (character 1 of 'Xl')"
+        );
+        assert_eq!(Equation::parse("0 H2 -> H2").unwrap_err().to_string(), "'0' is no stoichiometric coefficient");
+    }
+}

@@ -1,0 +1,17 @@
+//! Chemistry that needs no laboratory: elements, formulas, molar masses, equations.
+//!
+//! It knows no units beyond g/mol and no readings.
+
+mod composition;
+mod elements;
+mod equation;
+mod formula;
+mod molar_mass;
+mod notation;
+
+pub use composition::{Atom, Composition};
+pub use elements::{ELEMENTS, Element, element};
+pub use equation::{Equation, EquationError, Imbalance, Term};
+pub use formula::{Formula, FormulaError, FormulaProblem, MAX_FORMULA_CHARACTERS};
+pub use molar_mass::{MassTable, MolarMass, NoStandardMass};
+pub use notation::{Run, Script};

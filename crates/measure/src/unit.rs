@@ -1,0 +1,213 @@
+//! Units of the job, written as chemists write them.
+//!
+//! A unit is a product of named units with small whole powers: `mol/L`, `mol L^-1`, `mol dm⁻³`, `g/cm3`, `%`, `1`.
+//! Inside, values are held in g, L, mol, s and K. A bare `%` is a fraction of the same quantity; what a percentage of
+//! a solution refers to (w/v, w/w, v/v) belongs to the material, never to the unit.
+
+use crate::Dimension;
+use std::fmt;
+
+/// One unit as written, with what it is worth in base units (g, L, mol, s, K).
+#[derive(Debug, Clone, PartialEq)]
+pub struct Unit {
+    written: String,
+    dimension: Dimension,
+    factor: f64,
+}
+
+/// Why a unit could not be read.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum UnitError {
+    /// No such unit.
+    #[error(
+        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, M, s, min, h, °C, K, % and 1"
+    )]
+    Unknown(String),
+    /// A power that is no small whole number.
+    #[error("'{0}' is no power of a unit")]
+    Power(String),
+    /// More than a unit can sensibly hold.
+    #[error("a unit has at most 30 characters and sensible powers")]
+    TooMuch,
+}
+
+const NAMED: &[(&str, Dimension, f64)] = &[
+    ("1", Dimension::ONE, 1.0),
+    ("%", Dimension::ONE, 1e-2),
+    ("ppm", Dimension::ONE, 1e-6),
+    ("g", Dimension::MASS, 1.0),
+    ("mg", Dimension::MASS, 1e-3),
+    ("kg", Dimension::MASS, 1e3),
+    ("µg", Dimension::MASS, 1e-6),
+    ("ug", Dimension::MASS, 1e-6),
+    ("L", Dimension::VOLUME, 1.0),
+    ("l", Dimension::VOLUME, 1.0),
+    ("mL", Dimension::VOLUME, 1e-3),
+    ("ml", Dimension::VOLUME, 1e-3),
+    ("µL", Dimension::VOLUME, 1e-6),
+    ("uL", Dimension::VOLUME, 1e-6),
+    // Lengths in dm, so that their cubes are litres.
+    ("mm", Dimension::LENGTH, 1e-2),
+    ("cm", Dimension::LENGTH, 1e-1),
+    ("dm", Dimension::LENGTH, 1.0),
+    ("m", Dimension::LENGTH, 10.0),
+    ("mol", Dimension::AMOUNT, 1.0),
+    ("mmol", Dimension::AMOUNT, 1e-3),
+    ("M", Dimension::CONCENTRATION, 1.0),
+    ("mM", Dimension::CONCENTRATION, 1e-3),
+    ("s", Dimension::TIME, 1.0),
+    ("min", Dimension::TIME, 60.0),
+    ("h", Dimension::TIME, 3600.0),
+    ("K", Dimension::TEMPERATURE, 1.0),
+];
+
+impl Unit {
+    /// The unit of a pure number.
+    #[must_use]
+    pub fn one() -> Unit {
+        Unit { written: "1".into(), dimension: Dimension::ONE, factor: 1.0 }
+    }
+
+    /// The unit that a text names.
+    ///
+    /// # Errors
+    /// [`UnitError`], naming the part that is not known.
+    ///
+    /// ```
+    /// use measure::Unit;
+    /// let molar = Unit::parse("mol dm⁻³").unwrap();
+    /// assert_eq!(molar.dimension(), Unit::parse("mol/L").unwrap().dimension());
+    /// assert!((Unit::parse("mL").unwrap().to_base(25.0) - 0.025).abs() < 1e-15);
+    /// ```
+    pub fn parse(text: &str) -> Result<Unit, UnitError> {
+        let text = text.trim();
+        if text.chars().count() > 30 {
+            return Err(UnitError::TooMuch);
+        }
+        if text.is_empty() {
+            return Err(UnitError::Unknown(String::new()));
+        }
+        let mut dimension = Dimension::ONE;
+        let mut factor = 1.0;
+        for (slash, part) in factors(text) {
+            let (name, power) = split_power(part)?;
+            let (d, f) = named(name).ok_or_else(|| UnitError::Unknown(name.to_owned()))?;
+            let power = if slash { -power } else { power };
+            dimension = d.power(power).and_then(|d| dimension.times(d)).ok_or(UnitError::TooMuch)?;
+            factor *= f.powi(i32::from(power));
+        }
+        Ok(Unit { written: text.to_owned(), dimension, factor })
+    }
+
+    /// What it measures.
+    #[must_use]
+    pub fn dimension(&self) -> Dimension {
+        self.dimension
+    }
+
+    /// A value in this unit, in base units.
+    #[must_use]
+    pub fn to_base(&self, value: f64) -> f64 {
+        value * self.factor
+    }
+
+    /// A value in base units, in this unit.
+    #[must_use]
+    pub fn from_base(&self, value: f64) -> f64 {
+        value / self.factor
+    }
+
+    /// As it was written.
+    #[must_use]
+    pub fn written(&self) -> &str {
+        &self.written
+    }
+
+    /// Whether two spellings mean the same unit: `mol/L` and `M` do, `mL` and `L` do not.
+    #[must_use]
+    pub fn same_as(&self, other: &Unit) -> bool {
+        self.dimension == other.dimension && (self.factor / other.factor - 1.0).abs() < 1e-12
+    }
+}
+
+impl fmt::Display for Unit {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(&self.written)
+    }
+}
+
+fn named(name: &str) -> Option<(Dimension, f64)> {
+    NAMED.iter().find(|(n, ..)| *n == name).map(|&(_, d, f)| (d, f))
+}
+
+/// The parts of a unit and whether each stands under the slash: `g/mol` is `g`, then `mol` below.
+fn factors(text: &str) -> impl Iterator<Item = (bool, &str)> {
+    text.split('/').enumerate().flat_map(|(i, side)| {
+        side.split([' ', '\u{2009}', '\u{202f}', '·', '*']).filter(|p| !p.is_empty()).map(move |p| (i > 0, p))
+    })
+}
+
+/// `dm⁻³`, `dm^-3` and `dm3` are `dm` and its power; without one the power is 1.
+fn split_power(part: &str) -> Result<(&str, i8), UnitError> {
+    let end = part
+        .char_indices()
+        .skip(1)
+        .find(|(_, c)| c.is_ascii_digit() || matches!(c, '^' | '-' | '⁻' | '¹' | '²' | '³'))
+        .map_or(part.len(), |(i, _)| i);
+    let (name, power) = part.split_at(end);
+    if power.is_empty() {
+        return Ok((name, 1));
+    }
+    let plain: String = power
+        .chars()
+        .filter(|c| *c != '^')
+        .map(|c| match c {
+            '⁻' => '-',
+            '¹' => '1',
+            '²' => '2',
+            '³' => '3',
+            other => other,
+        })
+        .collect();
+    match plain.parse::<i8>() {
+        Ok(n) if n != 0 && n.abs() <= 6 => Ok((name, n)),
+        _ => Err(UnitError::Power(power.to_owned())),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn unit(text: &str) -> Unit {
+        Unit::parse(text).unwrap()
+    }
+
+    /// One mole per litre, and the gram per cubic centimetre, in the spellings of both schools.
+    #[test]
+    fn both_schools_of_writing_mean_the_same() {
+        for spelling in ["M", "mol/L", "mol L^-1", "mol·L⁻¹", "mol dm^-3", "mol dm⁻³", "mmol/mL", "mol/dm3"] {
+            assert!(unit(spelling).same_as(&unit("mol/L")), "{spelling}");
+        }
+        assert!(unit("g/cm³").same_as(&unit("kg/L")));
+        assert!(!unit("mL").same_as(&unit("L")));
+        assert_eq!(unit("g/cm3").dimension(), Dimension::DENSITY);
+        assert_eq!(unit("g/mol").dimension(), Dimension::MOLAR_MASS);
+    }
+
+    #[test]
+    fn a_value_goes_to_base_units_and_back() {
+        for (written, base) in [("mL", 0.025), ("L", 25.0), ("%", 0.25), ("min", 1500.0), ("cm3", 0.025)] {
+            let u = unit(written);
+            assert!((u.to_base(25.0) - base).abs() < 1e-12 * base, "{written}");
+            assert!((u.from_base(u.to_base(0.1)) - 0.1).abs() < 1e-15);
+        }
+    }
+
+    #[test]
+    fn an_unknown_unit_is_named() {
+        assert!(Unit::parse("ml/furlong").unwrap_err().to_string().starts_with("'furlong' is no unit known here"));
+        assert_eq!(Unit::parse("g^99").unwrap_err().to_string(), "'^99' is no power of a unit");
+        assert_eq!(Unit::parse("<b>g</b>").unwrap_err(), UnitError::Unknown("<b>g<".into()));
+    }
+}
