@@ -68,6 +68,12 @@ impl Unit {
         Unit { written: "1".into(), dimension: Dimension::ONE, factor: 1.0 }
     }
 
+    /// The product of base units with this dimension, for a quantity that no usual unit fits.
+    #[must_use]
+    pub fn in_base(dimension: Dimension) -> Unit {
+        Unit { written: format!("(g, dm, mol, s, K): {dimension}"), dimension, factor: 1.0 }
+    }
+
     /// The unit that a text names.
     ///
     /// # Errors

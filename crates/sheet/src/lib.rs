@@ -1,1 +1,28 @@
-//! stub
+//! The calculation sheet: every result asked of a group comes out of one.
+//!
+//! A sheet is an ordered list of named definitions over named readings. Its leaves have chemical meaning (a molar mass
+//! of a material, a coefficient, the strength of a solution), so that it knows what each number *is*. It is checked for
+//! dimensions once, compiled to a flat [`Program`], and then evaluated with values, sensitivities, standard
+//! uncertainty and digits together, explained in words of symbols and numbers, and evaluated again with a student's
+//! own earlier value put in.
+//!
+//! A sheet always ends: there are no loops, no recursion, and a definition sees only what stands before it.
+
+mod compile;
+mod digits;
+mod error;
+mod evaluate;
+mod explain;
+mod expression;
+mod lexer;
+mod parser;
+mod vocabulary;
+
+pub use compile::{Definition, Draft, Program};
+pub use digits::Precision;
+pub use error::{SheetError, SheetProblem};
+pub use evaluate::{Evaluation, Failure, Inputs, Outcome, Share, Substitute, Value};
+pub use explain::{Line, Token, TokenKind};
+pub use expression::Leaf;
+pub use parser::{Written, read_definitions};
+pub use vocabulary::{Given, Material, Quantity, ReadingName, Vocabulary};

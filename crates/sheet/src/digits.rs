@@ -1,0 +1,119 @@
+//! How many digits of a result mean something, by the school rule of significant figures.
+//!
+//! Sums and differences keep the coarsest last place of their terms; products and quotients keep the fewest figures;
+//! a logarithm has as many decimals as its argument has figures. Molar masses, coefficients and plain numbers in the
+//! sheet count as exact. This is the rule students are taught; the uncertainty is computed apart and honestly.
+
+use measure::{Decimal, Unit};
+
+/// What the digits of a value claim.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Precision {
+    /// A count, a coefficient, a defined factor.
+    Exact,
+    /// A measured or stated value.
+    Known {
+        /// Significant figures.
+        figures: u32,
+        /// One unit in the last place, in base units.
+        last_place: f64,
+    },
+}
+
+impl Precision {
+    /// What a typed number claims. A zero claims its last place and one figure.
+    #[must_use]
+    pub fn of(typed: Decimal, unit: &Unit) -> Precision {
+        let trailing = if typed.significant_figures().is_some() {
+            let digits = u32::try_from(typed.digits().len()).unwrap_or(u32::MAX);
+            digits - typed.significant_figures().unwrap_or(digits)
+        } else {
+            0
+        };
+        let place = typed.last_place() + i32::try_from(trailing).unwrap_or(0);
+        Precision::Known {
+            figures: typed.significant_figures().unwrap_or(1),
+            last_place: unit.to_base(10f64.powi(place)),
+        }
+    }
+
+    /// For a sum or difference with this `value`.
+    pub(crate) fn sum(self, other: Precision, value: f64) -> Precision {
+        match (self.last_place(), other.last_place()) {
+            (Some(a), Some(b)) => Precision::from_place(a.max(b), value),
+            (Some(place), None) | (None, Some(place)) => Precision::from_place(place, value),
+            (None, None) => Precision::Exact,
+        }
+    }
+
+    /// For a product or quotient with this `value`.
+    pub(crate) fn product(self, other: Precision, value: f64) -> Precision {
+        match (self.figures(), other.figures()) {
+            (Some(a), Some(b)) => Precision::from_figures(a.min(b), value),
+            (Some(figures), None) | (None, Some(figures)) => Precision::from_figures(figures, value),
+            (None, None) => Precision::Exact,
+        }
+    }
+
+    /// A value with so many figures.
+    pub(crate) fn from_figures(figures: u32, value: f64) -> Precision {
+        let places = i32::try_from(figures).unwrap_or(i32::MAX);
+        Precision::Known { figures, last_place: 10f64.powi(magnitude(value) - places + 1) }
+    }
+
+    /// A value whose last digit stands at `last_place`; a difference that vanishes keeps one figure.
+    pub(crate) fn from_place(last_place: f64, value: f64) -> Precision {
+        #[allow(clippy::cast_possible_truncation)] // log10 of a double is a few hundred
+        let place = last_place.log10().round() as i32;
+        let figures = if value == 0.0 { 1 } else { u32::try_from(magnitude(value) - place + 1).unwrap_or(0).max(1) };
+        Precision::Known { figures, last_place }
+    }
+
+    /// Significant figures, none for an exact value.
+    #[must_use]
+    pub fn figures(self) -> Option<u32> {
+        match self {
+            Precision::Exact => None,
+            Precision::Known { figures, .. } => Some(figures),
+        }
+    }
+
+    fn last_place(self) -> Option<f64> {
+        match self {
+            Precision::Exact => None,
+            Precision::Known { last_place, .. } => Some(last_place),
+        }
+    }
+}
+
+/// Power of ten of the first digit; 0 for zero.
+#[allow(clippy::cast_possible_truncation)] // log10 of a double is a few hundred
+fn magnitude(value: f64) -> i32 {
+    if value == 0.0 {
+        return 0;
+    }
+    let guess = value.abs().log10().floor() as i32;
+    // A value a rounding error below a power of ten (0.99999999999 for 1) has the digits of that power.
+    if (value.abs() / 10f64.powi(guess + 1) - 1.0).abs() < 1e-12 { guess + 1 } else { guess }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn typed(text: &str) -> Precision {
+        Precision::of(Decimal::parse(text).unwrap(), &Unit::one())
+    }
+
+    /// 12.11 + 18.0 + 1.013 = 31.1; 52.31 − 47.91 = 4.40; 25.00 × 1.00 has three figures. Counted by hand.
+    #[test]
+    fn the_school_rules() {
+        let sum = typed("12.11").sum(typed("18.0"), 30.11).sum(typed("1.013"), 31.123);
+        assert_eq!(sum.figures(), Some(3));
+        assert_eq!(typed("52.31").sum(typed("47.91"), 4.40).figures(), Some(3));
+        assert_eq!(typed("25.00").product(typed("1.00"), 25.0).figures(), Some(3));
+        assert_eq!(typed("24.30").sum(typed("24.30"), 0.0).figures(), Some(1));
+        assert_eq!(typed("3.10").product(Precision::Exact, 15.5).figures(), Some(3));
+        assert_eq!(typed("100").figures(), Some(1));
+    }
+}

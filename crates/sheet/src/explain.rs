@@ -1,0 +1,203 @@
+//! The worked solution: each definition as symbols, as numbers with units, and its result.
+//!
+//! The lines come from the same expressions that are evaluated, so that a worked answer and a mark cannot disagree.
+//! A token knows the reading it shows, so that a number on screen leads back to who read it and when.
+
+use crate::compile::Definition;
+use crate::evaluate::Evaluation;
+use crate::expression::{Expression, Kind, Leaf, Operator};
+use crate::{Outcome, Precision};
+use measure::rounding::{Ties, decimal_of, to_figures};
+use serde::Serialize;
+
+/// One line of a worked solution.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Line {
+    /// Name of the definition.
+    pub name: String,
+    /// The expression in symbols.
+    pub symbols: Vec<Token>,
+    /// The same with numbers and units; empty while readings are missing.
+    pub numbers: Vec<Token>,
+    /// The result in its unit with the digits it has earned; none while readings are missing.
+    pub result: Option<String>,
+    /// Unit of the result.
+    pub unit: String,
+}
+
+/// A piece of an expression.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Token {
+    /// What it is, for setting.
+    pub kind: TokenKind,
+    /// Its characters.
+    pub text: String,
+    /// The reading that this number is, if it is one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub reading: Option<String>,
+}
+
+/// How a piece is set.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum TokenKind {
+    /// A name of the sheet, set as a quantity symbol.
+    Symbol,
+    /// A function or property, set upright.
+    Word,
+    /// Digits.
+    Number,
+    /// Upright, after a thin space.
+    Unit,
+    /// Signs and brackets.
+    Sign,
+}
+
+impl Evaluation<'_> {
+    /// The worked solution of the definition called `name`: every definition that it hangs on, in order, itself last.
+    #[must_use]
+    pub fn worked(&self, name: &str) -> Vec<Line> {
+        let Some(target) = self.program().definition(name) else { return Vec::new() };
+        let mut wanted = vec![target];
+        let mut next = 0;
+        while next < wanted.len() {
+            for used in self.program().definitions_in(wanted[next]) {
+                if !wanted.contains(&used) {
+                    wanted.push(used);
+                }
+            }
+            next += 1;
+        }
+        self.program().definitions().iter().filter(|d| wanted.contains(d)).map(|d| self.line(d)).collect()
+    }
+
+    /// The result of the definition called `name`, in its unit, to the figures it has earned by the school rule.
+    #[must_use]
+    pub fn shown(&self, name: &str) -> Option<String> {
+        let definition = self.program().definition(name)?;
+        let Some(Outcome::Value(v)) = self.outcome(name) else { return None };
+        written(definition.unit.from_base(v.value), v.precision)
+    }
+
+    fn line(&self, definition: &Definition) -> Line {
+        let result = self.shown(&definition.name);
+        let numbers =
+            if result.is_some() { Writer { numbers: Some(self) }.write(&definition.expression) } else { Vec::new() };
+        Line {
+            name: definition.name.clone(),
+            symbols: Writer { numbers: None }.write(&definition.expression),
+            numbers,
+            result,
+            unit: definition.unit.written().to_owned(),
+        }
+    }
+}
+
+/// A value with the digits it has earned; one that is exact, or has earned more than six, is shown to six figures.
+fn written(value: f64, precision: Precision) -> Option<String> {
+    let decimal = decimal_of(value)?;
+    Some(to_figures(decimal, precision.figures().unwrap_or(6).min(6), Ties::HalfUp).to_string())
+}
+
+/// Writes an expression in symbols, or with the numbers of an evaluation.
+struct Writer<'a, 'p> {
+    numbers: Option<&'a Evaluation<'p>>,
+}
+
+impl Writer<'_, '_> {
+    fn write(&self, expression: &Expression) -> Vec<Token> {
+        let mut out = Vec::new();
+        self.part(expression, 0, &mut out);
+        out
+    }
+
+    /// `binds`: how tightly the surroundings bind; an expression that binds less gets brackets.
+    fn part(&self, expression: &Expression, binds: u8, out: &mut Vec<Token>) {
+        match &expression.kind {
+            Kind::Number { value, unit } => quantity(&value.to_string(), unit.written(), None, out),
+            Kind::Name(name) => self.name(name, out),
+            Kind::Call { function, arguments } => self.call(function, arguments, out),
+            Kind::Negative(inner) => {
+                sign("\u{2212}", out);
+                self.part(inner, 3, out);
+            }
+            Kind::Binary { operator, left, right } => {
+                let (own, shown) = operator.shown();
+                let brackets = own < binds;
+                if brackets {
+                    sign("(", out);
+                }
+                self.part(left, own, out);
+                sign(shown, out);
+                // a − (b + c) and a ÷ (b × c) need their brackets.
+                let tighter = matches!(operator, Operator::Minus | Operator::Over | Operator::Power);
+                self.part(right, own + u8::from(tighter), out);
+                if brackets {
+                    sign(")", out);
+                }
+            }
+        }
+    }
+
+    fn name(&self, name: &str, out: &mut Vec<Token>) {
+        let Some(evaluation) = self.numbers else {
+            out.push(token(TokenKind::Symbol, name));
+            return;
+        };
+        if let Some(definition) = evaluation.program().definition(name) {
+            quantity(&evaluation.shown(name).unwrap_or_default(), definition.unit.written(), None, out);
+        } else if let Some(given) = evaluation.given_of(&Leaf::Reading(name.to_owned())) {
+            quantity(&given.written, given.unit.written(), Some(name), out);
+        }
+    }
+
+    fn call(&self, function: &str, arguments: &[Expression], out: &mut Vec<Token>) {
+        let names: Vec<&str> = arguments
+            .iter()
+            .filter_map(|a| match &a.kind {
+                Kind::Name(n) => Some(n.as_str()),
+                _ => None,
+            })
+            .collect();
+        let leaf = match (function, &names[..]) {
+            ("M", [m]) => Some(Leaf::MolarMass((*m).to_owned())),
+            ("coefficient", [m]) => Some(Leaf::Coefficient((*m).to_owned())),
+            ("ratio", [of, per]) => Some(Leaf::Ratio((*of).to_owned(), (*per).to_owned())),
+            ("concentration", [m]) => Some(Leaf::Concentration((*m).to_owned())),
+            ("purity", [m]) => Some(Leaf::Purity((*m).to_owned())),
+            ("density", [m]) => Some(Leaf::Density((*m).to_owned())),
+            _ => None,
+        };
+        if let Some(given) = leaf.and_then(|l| self.numbers.and_then(|e| e.given_of(&l))) {
+            quantity(&given.written, given.unit.written(), None, out);
+            return;
+        }
+        out.push(token(TokenKind::Word, if function == "limiting" { "smallest of" } else { function }));
+        sign("(", out);
+        for (i, argument) in arguments.iter().enumerate() {
+            if i > 0 {
+                sign(",", out);
+            }
+            self.part(argument, 0, out);
+        }
+        sign(")", out);
+    }
+}
+
+fn token(kind: TokenKind, text: &str) -> Token {
+    Token { kind, text: text.to_owned(), reading: None }
+}
+
+fn sign(text: &str, out: &mut Vec<Token>) {
+    out.push(token(TokenKind::Sign, text));
+}
+
+fn quantity(number: &str, unit: &str, reading: Option<&str>, out: &mut Vec<Token>) {
+    out.push(Token { reading: reading.map(str::to_owned), ..token(TokenKind::Number, number) });
+    if unit != "1" {
+        out.push(token(TokenKind::Unit, unit));
+    }
+}
