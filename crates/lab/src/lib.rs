@@ -1,1 +1,13 @@
-//! stub
+//! The practical and all judgement about it.
+//!
+//! [`practical`] reads the file that defines a practical and compiles its sheet; [`judge`] looks at readings and
+//! results while there is still time; [`check`] judges a group's own answers; [`plan`] says what would follow from the
+//! amounts planned; [`group`] puts all of it together for one group's bench.
+//!
+//! Pure: no clock, no files, no network. The same entries always give the same judgement.
+
+pub mod check;
+pub mod group;
+pub mod judge;
+pub mod plan;
+pub mod practical;

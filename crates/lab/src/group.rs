@@ -1,0 +1,168 @@
+//! One group's bench, recomputed whole from what it entered: readings judged, results evaluated, answers checked.
+//!
+//! Nothing here is stored; the same entries give the same outcome.
+
+use crate::check::{Answer, Verdict, check};
+use crate::judge::{Finding, LimitingFinding, YieldFinding, limiting, plausibility, yield_above_theory};
+use crate::practical::Practical;
+use measure::Decimal;
+use measure::Source;
+use measure::rounding::{Ties, decimal_of, to_place, uncertainty_figures};
+use serde::Serialize;
+use sheet::{Evaluation, Given, Inputs, Line, Outcome, Value};
+use std::collections::BTreeMap;
+
+/// What a group has entered, as it stands now.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Entries {
+    /// Text of each reading, by symbol.
+    pub readings: BTreeMap<String, String>,
+    /// What was seen, by observation.
+    pub observations: BTreeMap<String, String>,
+    /// The group's own results, by name.
+    pub answers: BTreeMap<String, Answer>,
+}
+
+/// Everything that follows from a group's entries.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct GroupOutcome {
+    /// What is odd about each reading, by symbol; no entry where nothing is.
+    pub findings: BTreeMap<String, Vec<Finding>>,
+    /// Every result of the practical, in its order.
+    pub results: Vec<ResultOutcome>,
+    /// The reagent that limits, once it can be said.
+    pub limiting: Option<LimitingFinding>,
+    /// A yield that cannot be.
+    pub yield_finding: Option<YieldFinding>,
+    /// Each answer judged, by result.
+    pub verdicts: BTreeMap<String, Verdict>,
+}
+
+/// One result recomputed.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ResultOutcome {
+    /// Name of the definition.
+    pub name: String,
+    /// Value, or why there is none.
+    pub state: ResultState,
+}
+
+/// What a result came to.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum ResultState {
+    /// Readings are missing.
+    NotYet {
+        /// Their symbols.
+        missing: Vec<String>,
+    },
+    /// The readings admit no number.
+    Failed {
+        /// Why.
+        reason: String,
+    },
+    /// A number.
+    Value(ShownValue),
+}
+
+/// A value as it is written, in the unit of the result.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ShownValue {
+    /// To the digits it has earned by the school rule.
+    pub text: String,
+    /// The unit.
+    pub unit: String,
+    /// Unrounded.
+    pub value: f64,
+    /// Expanded uncertainty U (k = 2), two figures; none where it is exact.
+    pub expanded: Option<String>,
+    /// What contributes to the uncertainty, most first, as fractions of the variance.
+    pub budget: Vec<BudgetShare>,
+}
+
+/// One line of an uncertainty budget.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BudgetShare {
+    /// Where it comes from.
+    pub source: Source,
+    /// Fraction of the variance.
+    pub fraction: f64,
+}
+
+/// The sheet's inputs for a group's readings.
+#[must_use]
+pub fn inputs(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> Inputs {
+    let given = readings.iter().filter_map(|(symbol, value)| {
+        let reading = practical.reading(symbol)?;
+        Some((symbol.clone(), Given::reading(symbol, *value, &reading.unit, &reading.instrument)))
+    });
+    Inputs { readings: given.collect(), substituted: BTreeMap::new() }
+}
+
+/// Everything that follows from `entries`.
+#[must_use]
+pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
+    let typed = typed_readings(entries);
+    let inputs = inputs(practical, &typed);
+    let evaluation = practical.program.evaluate(&inputs);
+    let findings = typed.keys().map(|s| (s.clone(), plausibility(practical, s, &typed)));
+    let verdicts = practical.results.iter().filter_map(|r| {
+        let answer = entries.answers.get(&r.name)?;
+        Some((r.name.clone(), check(practical, r, answer, &inputs, &entries.answers)))
+    });
+    GroupOutcome {
+        findings: findings.filter(|(_, f)| !f.is_empty()).collect(),
+        results: practical.results.iter().map(|r| result_outcome(practical, &evaluation, &r.name)).collect(),
+        limiting: limiting(practical, &evaluation, &entries.observations),
+        yield_finding: practical.yields.as_ref().and_then(|names| yield_above_theory(names, &evaluation)),
+        verdicts: verdicts.collect(),
+    }
+}
+
+/// The worked solution of one result from a group's own readings.
+#[must_use]
+pub fn worked(practical: &Practical, entries: &Entries, result: &str) -> Vec<Line> {
+    practical.program.evaluate(&inputs(practical, &typed_readings(entries))).worked(result)
+}
+
+fn typed_readings(entries: &Entries) -> BTreeMap<String, Decimal> {
+    // What is no number was refused at the door, so that nothing is lost by leaving it out here.
+    entries.readings.iter().filter_map(|(s, text)| Some((s.clone(), Decimal::parse(text).ok()?))).collect()
+}
+
+pub(crate) fn result_outcome(practical: &Practical, evaluation: &Evaluation<'_>, name: &str) -> ResultOutcome {
+    let state = match evaluation.outcome(name) {
+        Some(Outcome::Value(v)) => shown(practical, evaluation, name, &v),
+        Some(Outcome::NotYet { missing }) => ResultState::NotYet { missing },
+        Some(Outcome::Failed(failure)) => ResultState::Failed { reason: failure.to_string() },
+        None => ResultState::Failed { reason: format!("the sheet has no '{name}'") },
+    };
+    ResultOutcome { name: name.to_owned(), state }
+}
+
+fn shown(practical: &Practical, evaluation: &Evaluation<'_>, name: &str, v: &Value) -> ResultState {
+    let (Some(definition), Some(text)) = (practical.program.definition(name), evaluation.shown(name)) else {
+        return ResultState::Failed { reason: format!("'{name}' is beyond any number") };
+    };
+    let unit = &definition.unit;
+    let budget = v.budget.iter().map(|s| BudgetShare { source: s.source.clone(), fraction: s.fraction }).collect();
+    ResultState::Value(ShownValue {
+        text,
+        unit: unit.written().to_owned(),
+        value: unit.from_base(v.value),
+        expanded: uncertainty_figures(unit.from_base(2.0 * v.standard_uncertainty)).map(|u| u.to_string()),
+        budget,
+    })
+}
+
+/// A value in a result's unit, rounded to the place where its expanded uncertainty ends.
+#[must_use]
+pub fn rounded_to_uncertainty(value: f64, expanded: &str) -> Option<String> {
+    let place = Decimal::parse(expanded).ok()?.last_place();
+    Some(to_place(decimal_of(value)?, place, Ties::HalfUp).to_string())
+}
