@@ -1,0 +1,36 @@
+//! What can go wrong with the record.
+
+/// Why the record could not do what was asked.
+#[derive(Debug, thiserror::Error)]
+pub enum StoreError {
+    /// There is no such thing.
+    #[error("there is no such {0}")]
+    NotFound(&'static str),
+    /// The same event id came before with other content; nothing of it is shown.
+    #[error("an entry with this id exists and says something else")]
+    IdTaken,
+    /// The run is closed to new entries.
+    #[error("this run is closed")]
+    RunClosed,
+    /// A correction of something that this group never entered there.
+    #[error("this corrects an entry that does not exist in this place")]
+    NothingToCorrect,
+    /// An account exists already.
+    #[error("the first account exists already")]
+    AccountExists,
+    /// The database says no.
+    #[error("the database failed: {0}")]
+    Database(#[from] rusqlite::Error),
+    /// Written by a newer version, or a migration failed.
+    #[error("the database cannot be opened by this version: {0}")]
+    Migration(#[from] rusqlite_migration::Error),
+    /// A payload that this version cannot read.
+    #[error("a stored entry cannot be read: {0}")]
+    Payload(#[from] serde_json::Error),
+    /// The operating system gave no randomness.
+    #[error("no randomness to be had: {0}")]
+    Randomness(String),
+    /// The writer is gone: the process is stopping.
+    #[error("the record is closed")]
+    Closed,
+}

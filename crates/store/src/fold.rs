@@ -1,0 +1,189 @@
+//! What stands now, folded from the events in their own transaction.
+//!
+//! Each entry of a group is a row; a later entry for the same place supersedes it. Nothing is lost: the superseded rows
+//! are what the interface shows struck through.
+
+use crate::error::StoreError;
+use crate::event::{NewEvent, Said, Statement};
+use crate::writer::Store;
+use lab::check::Answer;
+use lab::group::Entries;
+use rusqlite::{Connection, OptionalExtension, named_params};
+use uuid::Uuid;
+
+/// Raised when folding changes; an older record is folded again at start.
+const FOLD_VERSION: &str = "1";
+
+/// One entry of a group, current or superseded.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Entry {
+    /// The record's order.
+    pub seq: i64,
+    /// The event.
+    pub id: Uuid,
+    /// Who, pseudonymously.
+    pub actor: String,
+    /// What was said, why and when.
+    pub said: Said,
+    /// Receipt, in ms.
+    pub received_at: i64,
+    /// The entry that took its place.
+    pub superseded_by: Option<i64>,
+}
+
+/// A group's bench as it stands.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct BenchState {
+    /// All entries, in order.
+    pub entries: Vec<Entry>,
+}
+
+impl BenchState {
+    /// What the core computes from: the current entries.
+    #[must_use]
+    pub fn current(&self) -> Entries {
+        let mut out = Entries::default();
+        for entry in self.entries.iter().filter(|e| e.superseded_by.is_none()) {
+            match &entry.said.statement {
+                Statement::Reading { symbol, text, .. } => {
+                    out.readings.insert(symbol.clone(), text.clone());
+                }
+                Statement::Observation { symbol, choice } => {
+                    out.observations.insert(symbol.clone(), choice.clone());
+                }
+                Statement::Answer { result, text, unit } => {
+                    out.answers.insert(result.clone(), Answer { text: text.clone(), unit: unit.clone() });
+                }
+                Statement::Step { .. } | Statement::RunClosed | Statement::RunReopened | Statement::Erased => {}
+            }
+        }
+        out
+    }
+
+    /// Steps marked as done.
+    #[must_use]
+    pub fn steps_done(&self) -> Vec<u32> {
+        let current = self.entries.iter().filter(|e| e.superseded_by.is_none());
+        let mut done: Vec<u32> = current
+            .filter_map(|e| match e.said.statement {
+                Statement::Step { step, done: true } => Some(step),
+                _ => None,
+            })
+            .collect();
+        done.sort_unstable();
+        done
+    }
+}
+
+impl Store {
+    /// Everything that a group of a run has entered.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn bench(&self, run: i64, group: i64) -> Result<BenchState, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached(
+                "SELECT n.seq, e.id, e.actor, n.body, e.received_at, n.superseded_by
+                 FROM entry n JOIN event e ON e.seq = n.seq
+                 WHERE n.run_id = :run AND n.group_id = :group ORDER BY n.seq",
+            )?;
+            let mut rows = statement.query(named_params! {":run": run, ":group": group})?;
+            let mut state = BenchState::default();
+            while let Some(r) = rows.next()? {
+                state.entries.push(Entry {
+                    seq: r.get(0)?,
+                    id: Uuid::from_bytes(r.get(1)?),
+                    actor: r.get(2)?,
+                    said: serde_json::from_str(&r.get::<_, String>(3)?)?,
+                    received_at: r.get(4)?,
+                    superseded_by: r.get(5)?,
+                });
+            }
+            Ok(state)
+        })
+    }
+
+    /// Sequence number of the last event of a run, 0 when there is none.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn last_seq(&self, run: i64) -> Result<i64, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT coalesce(max(seq), 0) FROM event WHERE run_id = :run";
+            Ok(c.query_row(sql, named_params! {":run": run}, |r| r.get(0))?)
+        })
+    }
+
+    /// Folds the whole record again, as a start after a change of folding does.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn rebuild(&self) -> Result<(), StoreError> {
+        self.write(rebuild)
+    }
+}
+
+/// The entry that a correction names, if this group made it in the same place.
+pub(crate) fn find_entry(c: &Connection, event: &NewEvent, corrected: Uuid) -> Result<Option<i64>, StoreError> {
+    let found = c
+        .query_row(
+            "SELECT n.seq FROM entry n JOIN event e ON e.seq = n.seq
+             WHERE e.id = :id AND n.run_id = :run AND n.group_id IS :group AND n.kind = :kind AND n.slot IS :slot",
+            named_params! {
+                ":id": corrected.as_bytes(),
+                ":run": event.run,
+                ":group": event.group,
+                ":kind": event.said.statement.kind(),
+                ":slot": event.said.statement.slot(),
+            },
+            |r| r.get(0),
+        )
+        .optional()?;
+    Ok(found)
+}
+
+pub(crate) fn apply(c: &Connection, seq: i64, run: i64, group: i64, said: &Said, body: &str) -> Result<(), StoreError> {
+    let Some(slot) = said.statement.slot() else { return Ok(()) };
+    let kind = said.statement.kind();
+    c.execute(
+        "UPDATE entry SET superseded_by = :seq
+         WHERE run_id = :run AND group_id = :group AND kind = :kind AND slot = :slot AND superseded_by IS NULL",
+        named_params! {":seq": seq, ":run": run, ":group": group, ":kind": kind, ":slot": slot},
+    )?;
+    c.execute(
+        "INSERT INTO entry (seq, run_id, group_id, kind, slot, body) VALUES (:seq, :run, :group, :kind, :slot, :body)",
+        named_params! {":seq": seq, ":run": run, ":group": group, ":kind": kind, ":slot": slot, ":body": body},
+    )?;
+    Ok(())
+}
+
+pub(crate) fn rebuild_if_outdated(c: &mut Connection) -> Result<(), StoreError> {
+    let known: Option<String> =
+        c.query_row("SELECT value FROM meta WHERE key = 'fold_version'", [], |r| r.get(0)).optional()?;
+    if known.as_deref() == Some(FOLD_VERSION) {
+        return Ok(());
+    }
+    let transaction = c.transaction()?;
+    rebuild(&transaction)?;
+    transaction.execute(
+        "INSERT INTO meta (key, value) VALUES ('fold_version', :version)
+         ON CONFLICT (key) DO UPDATE SET value = excluded.value",
+        named_params! {":version": FOLD_VERSION},
+    )?;
+    Ok(transaction.commit()?)
+}
+
+fn rebuild(c: &Connection) -> Result<(), StoreError> {
+    c.execute("DELETE FROM entry", [])?;
+    let mut statement = c.prepare(
+        "SELECT e.seq, e.run_id, e.group_id, p.body FROM event e JOIN payload p ON p.seq = e.seq
+         WHERE e.group_id IS NOT NULL ORDER BY e.seq",
+    )?;
+    let mut rows = statement.query([])?;
+    while let Some(r) = rows.next()? {
+        let body: String = r.get(3)?;
+        let said: Said = serde_json::from_str(&body)?;
+        apply(c, r.get(0)?, r.get(1)?, r.get(2)?, &said, &body)?;
+    }
+    Ok(())
+}

@@ -1,0 +1,152 @@
+//! People, accounts and sessions. A token is never stored, only its hash.
+
+use crate::error::StoreError;
+use crate::writer::Store;
+use rusqlite::{OptionalExtension, named_params};
+
+/// A person with an account.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Person {
+    /// Pseudonymous id, the one that events carry.
+    pub id: i64,
+    /// Name.
+    pub name: String,
+}
+
+/// Whose session it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Holder {
+    /// An instructor.
+    Person(i64),
+    /// One device of one group.
+    Group(i64),
+}
+
+/// A session that has not expired.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Session {
+    /// Pseudonymous id of the device or desk.
+    pub id: i64,
+    /// Whose it is.
+    pub holder: Holder,
+    /// In ms.
+    pub created_at: i64,
+}
+
+impl Store {
+    /// Whether nobody has an account yet.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn is_new(&self) -> Result<bool, StoreError> {
+        self.read(|c| Ok(c.query_row("SELECT NOT EXISTS (SELECT 1 FROM account)", [], |r| r.get(0))?))
+    }
+
+    /// Makes the first account.
+    ///
+    /// # Errors
+    /// [`StoreError::AccountExists`] when there is one.
+    pub fn create_first_account(&self, name: String, passphrase_hash: String, now: i64) -> Result<Person, StoreError> {
+        self.write(move |c| {
+            let taken: bool = c.query_row("SELECT EXISTS (SELECT 1 FROM account)", [], |r| r.get(0))?;
+            if taken {
+                return Err(StoreError::AccountExists);
+            }
+            c.execute(
+                "INSERT INTO person (name, created_at) VALUES (:name, :now)",
+                named_params! {":name": name, ":now": now},
+            )?;
+            let id = c.last_insert_rowid();
+            c.execute(
+                "INSERT INTO account (person_id, passphrase_hash, created_at) VALUES (:id, :hash, :now)",
+                named_params! {":id": id, ":hash": passphrase_hash, ":now": now},
+            )?;
+            Ok(Person { id, name })
+        })
+    }
+
+    /// Every account with its passphrase's hash, for sign-in.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn accounts(&self) -> Result<Vec<(Person, String)>, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT p.id, p.name, a.passphrase_hash FROM account a JOIN person p ON p.id = a.person_id ORDER BY p.id";
+            let mut statement = c.prepare_cached(sql)?;
+            let rows = statement.query_map([], |r| Ok((Person { id: r.get(0)?, name: r.get(1)? }, r.get(2)?)))?;
+            Ok(rows.collect::<Result<_, _>>()?)
+        })
+    }
+
+    /// The person with this id.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is none.
+    pub fn person(&self, id: i64) -> Result<Person, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT id, name FROM person WHERE id = :id";
+            let found = c
+                .query_row(sql, named_params! {":id": id}, |r| Ok(Person { id: r.get(0)?, name: r.get(1)? }))
+                .optional()?;
+            found.ok_or(StoreError::NotFound("person"))
+        })
+    }
+
+    /// Opens a session for a token with this hash.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn open_session(
+        &self,
+        token_hash: [u8; 32],
+        holder: Holder,
+        now: i64,
+        expires_at: i64,
+    ) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let (person, group) = match holder {
+                Holder::Person(id) => (Some(id), None),
+                Holder::Group(id) => (None, Some(id)),
+            };
+            c.execute(
+                "INSERT INTO session (token_hash, person_id, group_id, created_at, expires_at)
+                 VALUES (:hash, :person, :group, :now, :expires)",
+                named_params! {":hash": token_hash, ":person": person, ":group": group, ":now": now, ":expires": expires_at},
+            )?;
+            Ok(())
+        })
+    }
+
+    /// The session of a token with this hash, unless it has expired.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn session(&self, token_hash: [u8; 32], now: i64) -> Result<Option<Session>, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT id, person_id, group_id, created_at FROM session WHERE token_hash = :hash AND expires_at > :now";
+            let mut statement = c.prepare_cached(sql)?;
+            let found = statement
+                .query_row(named_params! {":hash": token_hash, ":now": now}, |r| {
+                    let person: Option<i64> = r.get(1)?;
+                    let holder = match person {
+                        Some(id) => Holder::Person(id),
+                        None => Holder::Group(r.get(2)?),
+                    };
+                    Ok(Session { id: r.get(0)?, holder, created_at: r.get(3)? })
+                })
+                .optional()?;
+            Ok(found)
+        })
+    }
+
+    /// Ends the session of a token with this hash.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn end_session(&self, token_hash: [u8; 32]) -> Result<(), StoreError> {
+        self.write(move |c| {
+            c.execute("DELETE FROM session WHERE token_hash = :hash", named_params! {":hash": token_hash})?;
+            Ok(())
+        })
+    }
+}
