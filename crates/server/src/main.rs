@@ -1,2 +1,100 @@
-//! stub
-fn main() {}
+//! Keen Beaker: plan, run and check quantitative class practicals.
+
+mod access;
+mod api;
+mod app;
+mod clock;
+mod demo;
+mod library;
+mod live;
+mod pages;
+mod problem;
+mod serve;
+
+use anyhow::{Context, bail};
+use clap::{Parser, Subcommand};
+use std::path::{Path, PathBuf};
+use store::Store;
+
+#[derive(Parser)]
+#[command(version, about)]
+struct Arguments {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serve a school.
+    Serve(serve::Options),
+    /// Walk the chain of the record and say whether it is whole.
+    Verify {
+        /// Folder that holds the record.
+        #[arg(long)]
+        data: PathBuf,
+    },
+    /// Write a consistent copy of the record, while the server goes on.
+    Backup {
+        /// Folder that holds the record.
+        #[arg(long)]
+        data: PathBuf,
+        /// The copy; must not exist.
+        #[arg(long)]
+        to: PathBuf,
+    },
+    /// Delete for good what one group entered. The record says that it was done, and still verifies.
+    Erase {
+        /// Folder that holds the record.
+        #[arg(long)]
+        data: PathBuf,
+        /// Number of the run, as in its address.
+        #[arg(long)]
+        run: i64,
+        /// Name of the group.
+        #[arg(long)]
+        group: String,
+    },
+    /// Print the OpenAPI document of the interface.
+    Openapi,
+}
+
+fn main() -> anyhow::Result<()> {
+    match Arguments::parse().command {
+        Command::Serve(options) => serve::serve(&options),
+        Command::Verify { data } => verify(&data),
+        Command::Backup { data, to } => Ok(existing(&data)?.back_up(&to)?),
+        Command::Erase { data, run, group } => erase(&data, run, &group),
+        Command::Openapi => {
+            print!("{}", api::document());
+            Ok(())
+        }
+    }
+}
+
+/// The record in a folder, which must be there: a slip in the path should not make a new one.
+fn existing(data: &Path) -> anyhow::Result<Store> {
+    let file = data.join(serve::RECORD);
+    if !file.is_file() {
+        bail!("there is no record in {}", data.display());
+    }
+    Ok(Store::open(&file)?)
+}
+
+fn verify(data: &Path) -> anyhow::Result<()> {
+    let found = existing(data)?.verify()?;
+    println!("{} events, head {}, {} payloads erased", found.head.seq, found.head.short(), found.erased);
+    if !found.broken.is_empty() {
+        bail!("the chain does not hold at events {:?}", found.broken);
+    }
+    println!("the chain holds");
+    Ok(())
+}
+
+fn erase(data: &Path, run: i64, group: &str) -> anyhow::Result<()> {
+    let store = existing(data)?;
+    let groups = store.groups(run)?;
+    let found = groups.iter().find(|g| g.name == group).with_context(|| format!("run {run} has no group '{group}'"))?;
+    store.erase_group(run, found.id, "console".into(), clock::Clock::Machine.now())?;
+    println!("what {group} entered in run {run} is deleted");
+    Ok(())
+}

@@ -126,13 +126,8 @@ fn verify(c: &Connection) -> Result<Verified, StoreError> {
         };
         let (stored_hash, chain): ([u8; 32], [u8; 32]) = (r.get(9)?, r.get(10)?);
         let payload: Option<(Vec<u8>, String)> = r.get::<_, Option<Vec<u8>>>(11)?.zip(r.get(12)?);
-        let intact = match &payload {
-            Some((salt, body)) => payload_hash(salt, body) == stored_hash,
-            None => {
-                found.erased += 1;
-                true
-            }
-        };
+        found.erased += u64::from(payload.is_none());
+        let intact = payload.is_none_or(|(salt, body)| payload_hash(&salt, &body) == stored_hash);
         let follows = fields.seq == found.head.seq + 1 && fields.link(&found.head.chain, &stored_hash) == chain;
         if !intact || !follows {
             found.broken.push(fields.seq);

@@ -193,21 +193,19 @@ pub(crate) fn id_at(now: i64) -> Result<Uuid, StoreError> {
 
 /// The sequence number of an event with this id and content; an error when the content differs.
 fn same_id(c: &Connection, event: &NewEvent) -> Result<Option<i64>, StoreError> {
-    let found: Option<(i64, i64, Option<i64>, Option<Uuid>, Option<String>)> = c
-        .query_row(
-            "SELECT e.seq, e.run_id, e.group_id, e.supersedes, p.body FROM event e LEFT JOIN payload p ON p.seq = e.seq
-             WHERE e.id = :id",
-            named_params! {":id": event.id.as_bytes()},
-            |r| {
-                Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get::<_, Option<[u8; 16]>>(3)?.map(Uuid::from_bytes), r.get(4)?))
-            },
-        )
-        .optional()?;
-    let Some((seq, run, group, supersedes, body)) = found else { return Ok(None) };
+    let sql =
+        "SELECT e.seq, e.run_id, e.group_id, e.supersedes, p.body FROM event e LEFT JOIN payload p ON p.seq = e.seq
+               WHERE e.id = :id";
+    let mut statement = c.prepare_cached(sql)?;
+    let mut rows = statement.query(named_params! {":id": event.id.as_bytes()})?;
+    let Some(row) = rows.next()? else { return Ok(None) };
+    let seq = row.get(0)?;
+    let supersedes = row.get::<_, Option<[u8; 16]>>(3)?.map(Uuid::from_bytes);
+    let body: Option<String> = row.get(4)?;
     let said: Option<Said> = body.map(|b| serde_json::from_str(&b)).transpose()?;
     // The time may be held differently at the second receipt; it is not what the group said.
     let same_words = said.is_some_and(|s| s.statement == event.said.statement && s.reason == event.said.reason);
-    if same_words && (run, group, supersedes) == (event.run, event.group, event.supersedes) {
+    if same_words && (row.get(1)?, row.get(2)?, supersedes) == (event.run, event.group, event.supersedes) {
         return Ok(Some(seq));
     }
     Err(StoreError::IdTaken)

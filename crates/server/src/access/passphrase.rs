@@ -1,0 +1,17 @@
+//! Passphrases are kept as argon2id hashes with the library's recommended cost.
+
+use crate::problem::ApiError;
+use anyhow::anyhow;
+use argon2::Argon2;
+use argon2::password_hash::{PasswordHasher, PasswordVerifier, phc::PasswordHash};
+
+/// The hash to keep. Slow on purpose: call it off the async threads.
+pub fn hash_passphrase(passphrase: &str) -> Result<String, ApiError> {
+    let hash = Argon2::default().hash_password(passphrase.as_bytes());
+    Ok(hash.map_err(|e| ApiError::Internal(anyhow!("argon2: {e}")))?.to_string())
+}
+
+/// Whether a kept hash is of this passphrase. Slow on purpose: call it off the async threads.
+pub fn passphrase_is_right(passphrase: &str, kept: &str) -> bool {
+    PasswordHash::new(kept).is_ok_and(|hash| Argon2::default().verify_password(passphrase.as_bytes(), &hash).is_ok())
+}

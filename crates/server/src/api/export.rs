@@ -1,0 +1,140 @@
+//! Everything of a run as comma-separated values (RFC 4180), for a spreadsheet.
+//!
+//! One row a group: readings as typed, results recomputed with their uncertainty, answers with their verdicts. A text
+//! that a spreadsheet would take for a formula is quoted with a leading apostrophe; numbers stay numbers.
+
+use crate::access::Desk;
+use crate::api::board::{self, Row};
+use crate::app::{App, blocking};
+use crate::clock;
+use crate::problem::ApiError;
+use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
+use actix_web::{HttpResponse, get, web};
+use anyhow::anyhow;
+use lab::check::{DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use lab::group::ResultState;
+use lab::practical::Practical;
+
+/// `GET /runs/{run}/export.csv`, for instructors.
+#[get("/runs/{run}/export.csv")]
+pub async fn export_table(app: web::Data<App>, _desk: Desk, run: web::Path<i64>) -> Result<HttpResponse, ApiError> {
+    let (name, text) = blocking(&app, move |app| {
+        let run = app.store.run(*run)?;
+        let practical = app.practical_of(&run)?;
+        let rows = board::rows(app, &run, &practical)?;
+        let text = table(&practical, &rows).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
+        Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
+    })
+    .await?;
+    let disposition = ContentDisposition {
+        disposition: DispositionType::Attachment,
+        parameters: vec![DispositionParam::Filename(name)],
+    };
+    Ok(HttpResponse::Ok()
+        .content_type("text/csv; charset=utf-8")
+        .insert_header((CONTENT_DISPOSITION, disposition))
+        .body(text))
+}
+
+fn table(practical: &Practical, rows: &[Row]) -> Result<Vec<u8>, csv::Error> {
+    let mut out = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
+    out.write_record(head(practical).iter().map(|cell| safe(cell)))?;
+    for row in rows {
+        out.write_record(cells(practical, row).iter().map(|cell| safe(cell)))?;
+    }
+    out.into_inner().map_err(|e| e.into_error().into())
+}
+
+fn head(practical: &Practical) -> Vec<String> {
+    let mut head = vec!["group".to_owned()];
+    for r in &practical.readings {
+        head.push(format!("{} / {}", r.label, r.unit));
+        head.push(format!("{}, entered at", r.label));
+        head.push(format!("{}, earlier values and why", r.label));
+    }
+    head.extend(practical.observations.iter().map(|o| o.question.clone()));
+    for r in &practical.results {
+        head.push(format!("{} recomputed / {}", r.label, r.unit));
+        head.push(format!("{}, U (k = 2) / {}", r.label, r.unit));
+        if r.asked {
+            head.extend(
+                [", answer", ", unit of the answer", ", value", ", unit", ", digits"]
+                    .map(|of| format!("{}{of}", r.label)),
+            );
+        }
+    }
+    head
+}
+
+fn cells(practical: &Practical, row: &Row) -> Vec<String> {
+    let mut cells = vec![row.name.clone()];
+    for r in &practical.readings {
+        let entered = row.readings.get(&r.symbol);
+        cells.push(entered.map_or_else(String::new, |e| e.text.clone()));
+        cells.push(entered.map_or_else(String::new, |e| clock::written(e.at)));
+        let struck = entered.into_iter().flat_map(|e| &e.struck);
+        let story: Vec<String> =
+            struck.map(|s| format!("{} ({})", s.text, s.reason.as_deref().unwrap_or("entered again"))).collect();
+        cells.push(story.join("; "));
+    }
+    let seen = |symbol: &str| row.observations.get(symbol).map_or_else(String::new, |e| e.text.clone());
+    cells.extend(practical.observations.iter().map(|o| seen(&o.symbol)));
+    for r in &practical.results {
+        let state = row.outcome.results.iter().find(|o| o.name == r.name).map(|o| &o.state);
+        let (value, expanded) = match state {
+            Some(ResultState::Value(v)) => (v.text.clone(), v.expanded.clone().unwrap_or_default()),
+            Some(ResultState::NotYet { .. } | ResultState::Failed { .. }) | None => (String::new(), String::new()),
+        };
+        cells.extend([value, expanded]);
+        if r.asked {
+            let answer = row.answers.get(&r.name);
+            cells.push(answer.map_or_else(String::new, |a| a.text.clone()));
+            cells.push(answer.map_or_else(String::new, |a| a.unit.clone()));
+            cells.extend(row.outcome.verdicts.get(&r.name).map_or_else(Default::default, words));
+        }
+    }
+    cells
+}
+
+fn words(verdict: &Verdict) -> [String; 3] {
+    let value = match &verdict.value {
+        ValueVerdict::NotYet { .. } => "readings missing".into(),
+        ValueVerdict::NoValue { reason } => reason.clone(),
+        ValueVerdict::Right => "right".into(),
+        ValueVerdict::CarriedForward { origins } => format!("right with own {}", origins.join(", ")),
+        ValueVerdict::TooFewDigits => "too few digits to judge".into(),
+        ValueVerdict::Wrong => "wrong".into(),
+    };
+    let unit = match &verdict.unit {
+        UnitVerdict::Right => "right".into(),
+        UnitVerdict::Missing => "missing".into(),
+        UnitVerdict::Wrong { fits } => format!("wrong; the number is in {fits}"),
+    };
+    let digits = match &verdict.digits {
+        DigitsVerdict::Right => "right".into(),
+        DigitsVerdict::TooMany { typed, wanted } => format!("too many: {typed} for {wanted}"),
+        DigitsVerdict::TooFew { typed, wanted } => format!("too few: {typed} for {wanted}"),
+        DigitsVerdict::NotJudged => String::new(),
+    };
+    [value, unit, digits]
+}
+
+/// What a spreadsheet would run as a formula gets a leading apostrophe; a plain number does not.
+fn safe(cell: &str) -> String {
+    let suspicious = cell.starts_with(['=', '+', '-', '@', '\t', '\r']);
+    if suspicious && cell.parse::<f64>().is_err() { format!("'{cell}") } else { cell.to_owned() }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::safe;
+
+    #[test]
+    fn formulas_are_quoted_and_numbers_are_not() {
+        assert_eq!(safe("=HYPERLINK(\"x\")"), "'=HYPERLINK(\"x\")");
+        assert_eq!(safe("@SUM(A1)"), "'@SUM(A1)");
+        assert_eq!(safe("-cmd|' /C calc'!A0"), "'-cmd|' /C calc'!A0");
+        assert_eq!(safe("-0.25"), "-0.25");
+        assert_eq!(safe("Beryl"), "Beryl");
+    }
+}

@@ -1,0 +1,91 @@
+//! The routes of `/api/v1`, one file for each thing a person does. Handlers are thin: read the request, call one
+//! function, shape the reply.
+
+mod bench;
+mod board;
+mod check;
+mod export;
+mod join;
+mod live;
+mod plan;
+mod runs;
+mod session;
+mod shelf;
+
+use crate::problem::ApiError;
+use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
+use utoipa::OpenApi;
+
+/// Largest body that is read. A reading with its reason is a few hundred bytes.
+const MAX_BODY: usize = 16 * 1024;
+
+/// Puts the routes in place.
+pub fn routes(config: &mut ServiceConfig) {
+    let told = |error: String| actix_web::Error::from(ApiError::Invalid(error));
+    config.service(
+        scope("/api/v1")
+            .app_data(JsonConfig::default().limit(MAX_BODY).error_handler(move |e, _| told(e.to_string())))
+            .app_data(PathConfig::default().error_handler(move |e, _| told(e.to_string())))
+            .app_data(QueryConfig::default().error_handler(move |e, _| told(e.to_string())))
+            .service(session::who)
+            .service(session::create_first_account)
+            .service(session::sign_in)
+            .service(session::sign_out)
+            .service(shelf::show_shelf)
+            .service(plan::show_plan)
+            .service(runs::open)
+            .service(runs::set_closed)
+            .service(runs::join_code)
+            .service(board::show_board)
+            .service(check::show_check)
+            .service(check::show_worked)
+            .service(export::export_table)
+            .service(live::run_events)
+            .service(join::look_up)
+            .service(join::claim)
+            .service(bench::show_bench)
+            .service(bench::enter)
+            .service(live::bench_events),
+    );
+}
+
+/// The document of the interface, from the types themselves.
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Keen Beaker", description = "The interface between the server and its own pages."),
+    paths(
+        session::who,
+        session::create_first_account,
+        session::sign_in,
+        session::sign_out,
+        shelf::show_shelf,
+        plan::show_plan,
+        runs::open,
+        runs::set_closed,
+        board::show_board,
+        check::show_check,
+        check::show_worked,
+        join::look_up,
+        join::claim,
+        bench::show_bench,
+        bench::enter,
+    ),
+    components(schemas(crate::problem::Problem, board::Row, live::RunEvent))
+)]
+pub struct Document;
+
+/// The document as it is committed.
+pub fn document() -> String {
+    let mut text = Document::openapi().to_pretty_json().expect("the document is plain data");
+    text.push('\n');
+    text
+}
+
+#[cfg(test)]
+mod tests {
+    #[test]
+    fn the_committed_document_is_that_of_the_types() {
+        let committed = include_str!("../../../../openapi.json");
+        assert!(super::document() == committed, "openapi.json is stale: run `cargo xtask types`");
+    }
+}

@@ -1,0 +1,142 @@
+//! The shelf: what runs, and the library.
+
+use crate::access::Desk;
+use crate::api::board::{self, Row};
+use crate::app::{App, blocking};
+use crate::problem::{ApiError, Problem};
+use actix_web::{get, web};
+use lab::group::ResultState;
+use lab::practical::Practical;
+use serde::Serialize;
+use store::{PracticalVersion, Run};
+use utoipa::ToSchema;
+
+/// Everything on the shelf.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Shelf {
+    /// Newest first.
+    runs: Vec<RunHead>,
+    /// By title.
+    practicals: Vec<PracticalHead>,
+    /// The server's time, ms.
+    now: i64,
+}
+
+/// A run at one look.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RunHead {
+    /// Id.
+    pub id: i64,
+    /// Id of the practical.
+    pub practical: String,
+    /// Title of the practical.
+    pub title: String,
+    /// The class.
+    pub class: String,
+    /// What groups join with.
+    pub code: String,
+    /// In ms.
+    pub opened_at: i64,
+    /// In ms.
+    pub closed_at: Option<i64>,
+    /// Groups of the run.
+    pub groups: u32,
+    /// Groups that have begun.
+    pub begun: u32,
+    /// Readings entered, of all groups.
+    pub entered: u32,
+    /// Readings there will be, of all groups.
+    pub readings: u32,
+    /// The last result of each group that has it.
+    pub values: Vec<f64>,
+    /// What those values are, with unit.
+    pub finds: String,
+}
+
+/// A practical of the library at one look.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PracticalHead {
+    /// Id.
+    pub id: String,
+    /// Version.
+    pub version: i64,
+    /// Title.
+    pub title: String,
+    /// What sort of work it is.
+    pub kind: String,
+    /// What it finds.
+    pub finds: String,
+    /// For whom.
+    pub level: String,
+    /// Lessons it takes.
+    pub visits: u32,
+    /// Shortest and longest time at the bench, in minutes.
+    pub minutes: [u32; 2],
+    /// How many cautions its steps carry.
+    pub cautions: u32,
+}
+
+/// `GET /shelf`, for instructors.
+#[utoipa::path(get, path = "/api/v1/shelf", responses((status = 200, body = Shelf), (status = 401, body = Problem)))]
+#[get("/shelf")]
+pub async fn show_shelf(app: web::Data<App>, _desk: Desk) -> Result<web::Json<Shelf>, ApiError> {
+    let shelf = blocking(&app, |app| {
+        let runs = app.store.runs()?.iter().map(|r| run_head(app, r)).collect::<Result<_, _>>()?;
+        let mut practicals = app
+            .store
+            .practicals()?
+            .iter()
+            .map(|v| Ok(practical_head(v, &*app.practical(&v.id, v.version)?)))
+            .collect::<Result<Vec<_>, ApiError>>()?;
+        practicals.sort_by(|a, b| a.title.cmp(&b.title));
+        Ok(Shelf { runs, practicals, now: app.clock.now() })
+    })
+    .await?;
+    Ok(web::Json(shelf))
+}
+
+/// A run at one look, its results recomputed.
+pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
+    let practical = app.practical_of(run)?;
+    let rows = board::rows(app, run, &practical)?;
+    let last = practical.results.last();
+    let value = |row: &Row| {
+        row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {
+            ResultState::Value(v) => Some(v.value),
+            ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
+        })
+    };
+    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+    let entered = rows.iter().map(|r| r.readings.len()).sum::<usize>();
+    Ok(RunHead {
+        id: run.id,
+        practical: run.practical.clone(),
+        title: practical.title.clone(),
+        class: run.class.clone(),
+        code: run.code.clone(),
+        opened_at: run.opened_at,
+        closed_at: run.closed_at,
+        groups: count(rows.len()),
+        begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
+        entered: count(entered),
+        readings: count(rows.len() * practical.readings.len()),
+        values: rows.iter().filter_map(value).collect(),
+        finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
+    })
+}
+
+/// A practical at one look.
+pub fn practical_head(version: &PracticalVersion, practical: &Practical) -> PracticalHead {
+    let minutes = practical.steps.iter().filter_map(|s| s.minutes).fold([0, 0], |a, m| [a[0] + m[0], a[1] + m[1]]);
+    PracticalHead {
+        id: practical.id.clone(),
+        version: version.version,
+        title: practical.title.clone(),
+        kind: practical.kind.clone(),
+        finds: practical.finds.clone(),
+        level: practical.level.clone(),
+        visits: practical.visits,
+        minutes,
+        cautions: u32::try_from(practical.steps.iter().map(|s| s.cautions.len()).sum::<usize>()).unwrap_or(u32::MAX),
+    }
+}

@@ -1,0 +1,72 @@
+//! What all handlers share: the record, the clock, the practicals in use, the limits, the live channels.
+
+use crate::access::Limits;
+use crate::clock::Clock;
+use crate::live::Live;
+use crate::problem::ApiError;
+use actix_web::web;
+use anyhow::anyhow;
+use lab::practical::Practical;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex};
+use store::{Run, Store};
+
+/// The running school.
+pub struct App {
+    /// The record.
+    pub store: Store,
+    /// The time.
+    pub clock: Clock,
+    /// Who is told what has changed.
+    pub live: Live,
+    /// How much a device may ask.
+    pub limits: Limits,
+    /// Opens the first account from another machine; printed on the console, none once there is an account.
+    pub console_token: Option<String>,
+    /// How groups reach this server, for the join code: `http://192.168.1.20:8080`.
+    pub public_url: Option<String>,
+    practicals: Mutex<HashMap<(String, i64), Arc<Practical>>>,
+}
+
+impl App {
+    /// The school kept in `store`.
+    pub fn new(store: Store, clock: Clock, console_token: Option<String>, public_url: Option<String>) -> App {
+        App {
+            store,
+            clock,
+            live: Live::default(),
+            limits: Limits::default(),
+            console_token,
+            public_url,
+            practicals: Mutex::default(),
+        }
+    }
+
+    /// One version of a practical, checked and compiled; kept for the next request.
+    pub fn practical(&self, id: &str, version: i64) -> Result<Arc<Practical>, ApiError> {
+        let key = (id.to_owned(), version);
+        let known = || self.practicals.lock().expect("no holder of this lock can panic");
+        if let Some(practical) = known().get(&key) {
+            return Ok(Arc::clone(practical));
+        }
+        let kept = self.store.practical(id, version)?;
+        let practical = Practical::parse(&kept.text).map_err(|e| ApiError::Internal(anyhow!("practical {id}: {e}")))?;
+        let practical = Arc::new(practical);
+        known().insert(key, Arc::clone(&practical));
+        Ok(practical)
+    }
+
+    /// The practical of a run.
+    pub fn practical_of(&self, run: &Run) -> Result<Arc<Practical>, ApiError> {
+        self.practical(&run.practical, run.version)
+    }
+}
+
+/// Runs `work`, which may wait for the disk, off the async threads.
+pub async fn blocking<T: Send + 'static>(
+    app: &web::Data<App>,
+    work: impl FnOnce(&App) -> Result<T, ApiError> + Send + 'static,
+) -> Result<T, ApiError> {
+    let app = app.clone();
+    web::block(move || work(&app)).await.map_err(|e| ApiError::Internal(e.into()))?
+}

@@ -1,0 +1,102 @@
+//! How a refusal reads: RFC 9457 problem details, in words for the person who gets them.
+
+use actix_web::http::StatusCode;
+use actix_web::http::header::{CONTENT_TYPE, RETRY_AFTER};
+use actix_web::{HttpResponse, ResponseError};
+use serde::Serialize;
+use store::StoreError;
+use utoipa::ToSchema;
+
+/// Problem details (RFC 9457).
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Problem {
+    /// Kind of problem, as a relative address: `/problems/run-closed`.
+    #[serde(rename = "type")]
+    kind: String,
+    /// The kind in words.
+    title: &'static str,
+    /// HTTP status.
+    status: u16,
+    /// What was wrong with this request, what was kept, what to do.
+    detail: String,
+}
+
+/// Every way in which a request can fail.
+#[derive(Debug, thiserror::Error)]
+pub enum ApiError {
+    /// The request makes no sense; says what and where.
+    #[error("{0}")]
+    Invalid(String),
+    /// Nobody is signed in, or the cookie is no longer good.
+    #[error("{0}")]
+    NotSignedIn(&'static str),
+    /// Signed in, but not for this.
+    #[error("{0}")]
+    NotAllowed(&'static str),
+    /// There is no such thing.
+    #[error("there is no such {0}")]
+    NotFound(&'static str),
+    /// The request contradicts what is there.
+    #[error("{0}")]
+    Conflict(StoreError),
+    /// Too many requests from this device.
+    #[error("too many tries from this device; go on in {0} s")]
+    TooMany(u64),
+    /// Our own failure; the cause is logged, not shown.
+    #[error("something failed on the server; what was acknowledged before is kept")]
+    Internal(#[source] anyhow::Error),
+}
+
+impl ApiError {
+    fn kind(&self) -> (StatusCode, &'static str, &'static str) {
+        match self {
+            ApiError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "invalid", "This cannot be taken as it is"),
+            ApiError::NotSignedIn(_) => (StatusCode::UNAUTHORIZED, "not-signed-in", "Not signed in"),
+            ApiError::NotAllowed(_) => (StatusCode::FORBIDDEN, "not-allowed", "Not allowed"),
+            ApiError::NotFound(_) => (StatusCode::NOT_FOUND, "not-found", "Not found"),
+            ApiError::Conflict(StoreError::RunClosed) => (StatusCode::CONFLICT, "run-closed", "The run is closed"),
+            ApiError::Conflict(StoreError::IdTaken) => {
+                (StatusCode::CONFLICT, "id-taken", "This id means something else")
+            }
+            ApiError::Conflict(_) => (StatusCode::CONFLICT, "conflict", "This contradicts what is there"),
+            ApiError::TooMany(_) => (StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many tries"),
+            ApiError::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "internal", "The server failed"),
+        }
+    }
+}
+
+impl ResponseError for ApiError {
+    fn status_code(&self) -> StatusCode {
+        self.kind().0
+    }
+
+    fn error_response(&self) -> HttpResponse {
+        let (status, kind, title) = self.kind();
+        if let ApiError::Internal(cause) = self {
+            tracing::error!(cause = format!("{cause:#}"), "request failed");
+        }
+        let mut response = HttpResponse::build(status);
+        if let ApiError::TooMany(seconds) = self {
+            response.insert_header((RETRY_AFTER, seconds.to_string()));
+        }
+        let problem =
+            Problem { kind: format!("/problems/{kind}"), title, status: status.as_u16(), detail: self.to_string() };
+        response.insert_header((CONTENT_TYPE, "application/problem+json")).json(problem)
+    }
+}
+
+impl From<StoreError> for ApiError {
+    fn from(error: StoreError) -> ApiError {
+        match error {
+            StoreError::NotFound(what) => ApiError::NotFound(what),
+            StoreError::IdTaken | StoreError::RunClosed | StoreError::NothingToCorrect | StoreError::AccountExists => {
+                ApiError::Conflict(error)
+            }
+            StoreError::Database(_)
+            | StoreError::Migration(_)
+            | StoreError::Payload(_)
+            | StoreError::Randomness(_)
+            | StoreError::Closed => ApiError::Internal(error.into()),
+        }
+    }
+}

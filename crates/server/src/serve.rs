@@ -1,0 +1,113 @@
+//! Starting and stopping the server.
+
+use crate::access::{Token, guard, security_headers};
+use crate::app::App;
+use crate::clock::Clock;
+use crate::{api, demo, library, pages};
+use actix_web::middleware::{Compress, from_fn};
+use actix_web::{App as Actix, HttpResponse, HttpServer, get, web};
+use anyhow::Context;
+use clap::Args;
+use std::net::{IpAddr, TcpListener, UdpSocket};
+use std::path::PathBuf;
+use store::Store;
+use tracing_actix_web::TracingLogger;
+
+/// Name of the record in its folder.
+pub const RECORD: &str = "record.db";
+
+/// How to serve.
+#[derive(Args)]
+pub struct Options {
+    /// Folder for the record; made if it is not there.
+    #[arg(long, default_value = "keen-beaker-data", env = "KEEN_BEAKER_DATA")]
+    data: PathBuf,
+    /// Port; 0 takes any free one.
+    #[arg(long, default_value_t = 8080)]
+    port: u16,
+    /// Address to listen on. The default lets phones and tablets of the room in.
+    #[arg(long, default_value = "0.0.0.0")]
+    bind: IpAddr,
+    /// The demo school, in a folder that is thrown away at the end, on the demo's own day.
+    #[arg(long)]
+    demo: bool,
+    /// Set the clock, which then runs on: `2026-11-12T11:04` (local) or with an offset.
+    #[arg(long)]
+    now: Option<String>,
+    /// The address under which groups reach this server, if it is not this machine's own.
+    #[arg(long)]
+    public_url: Option<String>,
+}
+
+/// `GET /healthz`: the server is up and the record can be read.
+#[get("/healthz")]
+async fn health(app: web::Data<App>) -> HttpResponse {
+    match crate::app::blocking(&app, |app| Ok(app.store.is_new()?)).await {
+        Ok(_) => HttpResponse::Ok().body("ok\n"),
+        Err(_) => HttpResponse::ServiceUnavailable().body("the record cannot be read\n"),
+    }
+}
+
+/// Serves until the process is told to stop.
+pub fn serve(options: &Options) -> anyhow::Result<()> {
+    let filter = tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn".into());
+    tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
+    let throwaway = options.demo.then(tempfile::tempdir).transpose()?;
+    let folder = throwaway.as_ref().map_or(options.data.as_path(), |t| t.path());
+    std::fs::create_dir_all(folder).with_context(|| format!("making {}", folder.display()))?;
+    let store = Store::open(&folder.join(RECORD))?;
+
+    let school = options.demo.then(demo::school).transpose()?;
+    let set = options.now.as_deref().or(school.as_ref().map(|s| s.now.as_str()));
+    let clock = set.map_or(Ok(Clock::Machine), Clock::set_to).context("--now")?;
+    library::stock(&store, clock.now())?;
+    if let Some(school) = &school {
+        demo::furnish(&store, school)?;
+    }
+    let console_token = if store.is_new()? { Some(Token::fresh().map_err(anyhow::Error::from)?.0) } else { None };
+
+    let listener = TcpListener::bind((options.bind, options.port)).with_context(|| format!("port {}", options.port))?;
+    let port = listener.local_addr()?.port();
+    let lan = lan_address().filter(|_| options.bind.is_unspecified()).map(|ip| format!("http://{ip}:{port}"));
+    println!("listening on http://127.0.0.1:{port}");
+    if let Some(lan) = &lan {
+        println!("for phones and tablets: {lan}");
+    }
+    if let Some(school) = &school {
+        println!("{} signs in with: {}", school.instructor, school.passphrase);
+        println!("groups join with: {}", school.code);
+    }
+    if let Some(token) = &console_token {
+        println!("nobody has an account yet: open the address on this machine, or elsewhere with the token {token}");
+    }
+    let public_url = options.public_url.clone().or(lan);
+    let app = web::Data::new(App::new(store, clock, console_token, public_url));
+    actix_web::rt::System::new().block_on(run(app, listener))
+}
+
+async fn run(app: web::Data<App>, listener: TcpListener) -> anyhow::Result<()> {
+    HttpServer::new(move || {
+        Actix::new()
+            .app_data(app.clone())
+            .wrap(from_fn(guard))
+            .wrap(security_headers())
+            .wrap(TracingLogger::default())
+            .service(health)
+            .configure(api::routes)
+            .service(web::resource("/{path:.*}").wrap(Compress::default()).route(web::get().to(pages::page)))
+    })
+    .workers(2)
+    // Open event streams would hold up the end.
+    .shutdown_timeout(2)
+    .listen(listener)?
+    .run()
+    .await?;
+    Ok(())
+}
+
+/// This machine's address on the local network. Nothing is sent: a datagram socket only asks for the route.
+fn lan_address() -> Option<IpAddr> {
+    let socket = UdpSocket::bind("0.0.0.0:0").ok()?;
+    socket.connect("10.255.255.255:9").ok()?;
+    Some(socket.local_addr().ok()?.ip()).filter(|ip| !ip.is_loopback() && !ip.is_unspecified())
+}
