@@ -1,0 +1,4 @@
+/** The server's interface: its types, generated from Rust, and one client. */
+export { client, Refused, told } from './client'
+export { followBench, followRun } from './follow'
+export type * from './named'

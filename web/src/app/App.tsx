@@ -1,0 +1,38 @@
+import { Navigate, Route, Routes } from 'react-router'
+import { BenchPlace, JoinPlace } from '@/places/bench'
+import { BoardPlace } from '@/places/board'
+import { CheckPlace } from '@/places/check'
+import { DoorPlace } from '@/places/door'
+import { PlanPlace } from '@/places/plan'
+import { ShelfPlace } from '@/places/shelf'
+import { Frame } from './Frame'
+
+/** The places by their addresses. */
+export function App() {
+  return (
+    <Routes>
+      <Route path="/sign-in" element={<DoorPlace />} />
+      <Route path="/join" element={<JoinPlace />} />
+      <Route path="/join/:code" element={<JoinPlace />} />
+      <Route path="/bench" element={<BenchPlace />} />
+      <Route path="/bench/:step" element={<BenchPlace />} />
+      <Route element={<Frame />}>
+        <Route path="/" element={<Navigate to="/shelf" replace />} />
+        <Route path="/shelf" element={<ShelfPlace />} />
+        <Route path="/plan/:practical" element={<PlanPlace />} />
+        <Route path="/board/:run" element={<BoardPlace />} />
+        <Route path="/check/:run" element={<CheckPlace />} />
+        <Route path="/check/:run/:result" element={<CheckPlace />} />
+        <Route path="*" element={<Lost />} />
+      </Route>
+    </Routes>
+  )
+}
+
+function Lost() {
+  return (
+    <p className="py-12 text-lead">
+      Nothing has this address. The shelf is where everything starts.
+    </p>
+  )
+}

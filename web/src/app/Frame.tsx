@@ -1,0 +1,112 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
+import { client, told } from '@/api'
+import { Failure } from '@/ui'
+import { KeySheet } from './KeySheet'
+import { chooseTheme, currentTheme } from './theme'
+
+/** The desk: a rail of places over the page, for whoever is signed in. */
+export function Frame() {
+  const session = useQuery({ queryKey: ['session'], queryFn: () => told(client.GET('/api/v1/session')) })
+  const location = useLocation()
+  if (session.isPending) return <main className="p-10 text-slate">Opening the desk …</main>
+  if (session.isError) {
+    return (
+      <main className="p-10">
+        <Failure error={session.error}>Nothing is lost. Try again in a moment.</Failure>
+      </main>
+    )
+  }
+  if (session.data.instructor == null) {
+    return <Navigate to="/sign-in" state={{ back: location.pathname + location.search }} replace />
+  }
+  return (
+    <div className="mx-auto max-w-[84rem] px-10 pt-6 pb-10 print:max-w-none print:p-0">
+      <Rail instructor={session.data.instructor} />
+      <main>
+        <Outlet />
+      </main>
+      <KeySheet />
+    </div>
+  )
+}
+
+function Rail({ instructor }: { instructor: string }) {
+  const { pathname } = useLocation()
+  const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => told(client.GET('/api/v1/shelf')) })
+  const named = /^\/(?:board|check)\/(\d+)/.exec(pathname)?.[1]
+  const run = shelf.data?.runs.find((r) => String(r.id) === named) ?? shelf.data?.runs[0]
+  const practical = run?.practical ?? shelf.data?.practicals[0]?.id
+  return (
+    <header className="mb-5 flex flex-wrap items-baseline gap-x-10 gap-y-2 print:hidden">
+      <p className="font-semibold">Keen Beaker</p>
+      <nav aria-label="places" className="flex gap-6">
+        <Place to="/shelf">Shelf</Place>
+        {practical && <Place to={`/plan/${practical}`}>Plan</Place>}
+        {run && <Place to={`/board/${run.id}`}>Board</Place>}
+        {run && <Place to={`/check/${run.id}`}>Check</Place>}
+      </nav>
+      <div className="ml-auto flex items-baseline gap-5 text-note text-slate">
+        <ThemeSwitch />
+        <SignOut instructor={instructor} />
+      </div>
+    </header>
+  )
+}
+
+function Place({ to, children }: { to: string; children: string }) {
+  return (
+    <NavLink to={to} className="relative inline-block pb-1.5 text-slate hover:text-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink">
+      {({ isActive }) => (
+        <>
+          {children}
+          {isActive && (
+            <svg aria-hidden="true" viewBox="0 0 40 8" preserveAspectRatio="none" className="absolute inset-x-0 bottom-0 h-1.5 w-full">
+              <path d="M0 1q20 10 40 0" fill="none" className="stroke-copper" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+            </svg>
+          )}
+        </>
+      )}
+    </NavLink>
+  )
+}
+
+function ThemeSwitch() {
+  const [theme, setTheme] = useState(currentTheme)
+  const other = theme === 'dark' ? 'light' : 'dark'
+  return (
+    <button
+      type="button"
+      className="underline decoration-rule underline-offset-4 hover:text-ink"
+      onClick={() => {
+        chooseTheme(other)
+        setTheme(other)
+      }}
+    >
+      {other === 'dark' ? 'dim the room' : 'light the room'}
+    </button>
+  )
+}
+
+function SignOut({ instructor }: { instructor: string }) {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  return (
+    <span>
+      {instructor} ·{' '}
+      <button
+        type="button"
+        className="underline decoration-rule underline-offset-4 hover:text-ink"
+        onClick={() => {
+          void told(client.DELETE('/api/v1/session')).then(() => {
+            queries.clear()
+            void navigate('/sign-in')
+          })
+        }}
+      >
+        sign out
+      </button>
+    </span>
+  )
+}

@@ -1,0 +1,173 @@
+import { useRef } from 'react'
+import type { Board, Row } from '@/api'
+import { columnWidths, DotStrip, Name, Reading, setUnit, StateMark } from '@/ui'
+import { ClassFront } from './ClassFront'
+import { cellOf, dotsOf, type Cell, type Column } from './columns'
+
+/** A cell that is being looked at. */
+export interface Spot {
+  group: number
+  key: string
+}
+
+/** Groups by readings and results, in bench order, without cell borders; points stand beneath each other. */
+export function BoardTable({
+  board,
+  columns,
+  spot,
+  onSpot,
+}: {
+  board: Board
+  columns: readonly Column[]
+  spot: Spot | null
+  onSpot: (spot: Spot | null) => void
+}) {
+  const table = useRef<HTMLTableElement>(null)
+  return (
+    <div className="relative border-l border-copper pl-3 max-desk:overflow-x-auto">
+      <table ref={table} className="w-full border-collapse">
+        <caption className="sr-only">groups by readings and results</caption>
+        <thead>
+          <tr className="align-bottom">
+            <th scope="col" className="w-[6.6rem] pb-3 text-left text-note font-normal text-slate">
+              group
+            </th>
+            {columns.map((column) => (
+              <Head key={column.key} column={column} rows={board.rows} />
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {board.rows.map((row) => (
+            <BoardRow key={row.group} row={row} columns={columns} board={board} spot={spot} onSpot={onSpot} />
+          ))}
+        </tbody>
+      </table>
+      <ClassFront table={table} rows={board.rows} columns={columns} />
+    </div>
+  )
+}
+
+function Head({ column, rows }: { column: Column; rows: readonly Row[] }) {
+  return (
+    <th scope="col" className="pr-2 pb-3 text-left text-note font-normal" title={column.label}>
+      <span className="mb-2 block leading-tight">
+        {column.kind === 'reading' ? (
+          <>
+            <i>{column.key.split('_')[0]}</i> {column.short}
+          </>
+        ) : (
+          <Name of={column.key} />
+        )}{' '}
+        <span className="text-slate">{setUnit(column.unit)}</span>
+      </span>
+      <DotStrip
+        dots={dotsOf(rows, column)}
+        low={column.low}
+        high={column.high}
+        unit={column.unit}
+        width={92}
+        {...(column.kind === 'reading' ? { band: column.band } : {})}
+      />
+    </th>
+  )
+}
+
+function BoardRow({
+  row,
+  columns,
+  board,
+  spot,
+  onSpot,
+}: {
+  row: Row
+  columns: readonly Column[]
+  board: Board
+  spot: Spot | null
+  onSpot: (spot: Spot | null) => void
+}) {
+  return (
+    <tr className="h-[3.4rem]">
+      <th scope="row" className="text-left text-lead font-semibold">
+        <span className={row.claimed ? '' : 'text-pencil'}>{row.name}</span>
+      </th>
+      {columns.map((column) => (
+        <td key={column.key} className="pr-1">
+          <CellButton
+            cell={cellOf(row, column)}
+            column={column}
+            row={row}
+            rows={board.rows}
+            chosen={spot?.group === row.group && spot.key === column.key}
+            onSpot={onSpot}
+          />
+        </td>
+      ))}
+    </tr>
+  )
+}
+
+function CellButton({
+  cell,
+  column,
+  row,
+  rows,
+  chosen,
+  onSpot,
+}: {
+  cell: Cell
+  column: Column
+  row: Row
+  rows: readonly Row[]
+  chosen: boolean
+  onSpot: (spot: Spot | null) => void
+}) {
+  if (cell.kind === 'empty') return null
+  const all = rows.map((r) => cellOf(r, column))
+  const widths = columnWidths(all.flatMap((c) => (c.kind === 'empty' ? [] : [textOf(c)])))
+  const odd = cell.kind === 'reading' ? cell.state !== 'settled' : cell.doubtful
+  const wrong = cell.kind === 'reading' && cell.state === 'wrong'
+  const weight = wrong
+    ? 'font-semibold text-magenta [&_span]:text-magenta'
+    : odd
+      ? 'font-semibold text-amber-text [&_span]:text-amber-text'
+      : cell.kind === 'result' && cell.answer === null
+        ? 'text-slate'
+        : ''
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      aria-label={`${row.name}, ${column.label}: ${textOf(cell)} ${column.unit}`}
+      className={`relative inline-flex min-h-11 items-center gap-1 text-board aria-pressed:bg-copper-wash ${weight}`}
+      onClick={() => { onSpot(chosen ? null : { group: row.group, key: column.key }) }}
+    >
+      <span className={wrong ? 'border-b-2 border-dashed border-magenta' : ''}>
+        <Reading text={textOf(cell)} {...widths} />
+      </span>
+      <Mark cell={cell} column={column} />
+    </button>
+  )
+}
+
+function textOf(cell: Exclude<Cell, { kind: 'empty' }>): string {
+  return cell.kind === 'reading' ? cell.entered.text : cell.text
+}
+
+/** Beside a result: how the group's own answer stands. Beside a reading: only what is odd, or was corrected. */
+function Mark({ cell, column }: { cell: Exclude<Cell, { kind: 'empty' }>; column: Column }) {
+  if (cell.kind === 'result') {
+    if (column.kind === 'result' && !column.asked) return null
+    const word = cell.answer ? `answer ${cell.answer.text} ${cell.answer.unit}` : 'no answer yet'
+    return <StateMark kind={cell.state} word={word} />
+  }
+  if (cell.state === 'doubtful') return <StateMark kind="doubtful" />
+  if (cell.entered.struck.length > 0) {
+    return (
+      <span className="text-note text-copper-text" title="corrected">
+        <s aria-label={`corrected from ${cell.entered.struck.at(-1)?.text ?? ''}`}>{cell.entered.struck.at(-1)?.text}</s>
+      </span>
+    )
+  }
+  return null
+}

@@ -1,0 +1,178 @@
+import { Link } from 'react-router'
+import type { Board, Row } from '@/api'
+import { dayAndTime, setUnit, Unit } from '@/ui'
+import { answerState, answerWords, findingWords, yieldWords } from '@/words'
+import type { Spot } from './BoardTable'
+import { cellOf, type Column } from './columns'
+
+/** Something for the instructor to look at. */
+export interface Note extends Spot {
+  name: string
+  words: string
+  tone: 'wrong' | 'doubtful'
+}
+
+/** Everything on the board that wants a look, in bench order. */
+export function attention(board: Board, columns: readonly Column[]): Note[] {
+  return board.rows.flatMap((row) => columns.flatMap((column) => notesOf(row, column)))
+}
+
+function notesOf(row: Row, column: Column): Note[] {
+  const at = { group: row.group, key: column.key, name: row.name }
+  if (column.kind === 'reading') {
+    const findings = row.outcome.findings[column.key] ?? []
+    const cell = cellOf(row, column)
+    const tone = cell.kind === 'reading' && cell.state === 'wrong' ? 'wrong' : 'doubtful'
+    return findings.map((f) => ({ ...at, tone, words: findingWords(f) }))
+  }
+  const notes: Note[] = []
+  if (row.outcome.yield_finding && column.unit === '%') {
+    notes.push({ ...at, tone: 'doubtful', words: yieldWords(row.outcome.yield_finding) })
+  }
+  const verdict = row.outcome.verdicts[column.key]
+  const state = verdict && answerState(verdict)
+  if (verdict && (state === 'wrong' || state === 'doubtful')) {
+    notes.push({ ...at, tone: state, words: `${column.label}: ${answerWords(verdict)}.` })
+  }
+  return notes
+}
+
+/** The margin leaf: what wants a look; or, for the chosen value, where it comes from. */
+export function MarginLeaf({
+  board,
+  columns,
+  notes,
+  spot,
+  onSpot,
+}: {
+  board: Board
+  columns: readonly Column[]
+  notes: readonly Note[]
+  spot: Spot | null
+  onSpot: (spot: Spot | null) => void
+}) {
+  const row = board.rows.find((r) => r.group === spot?.group)
+  const column = columns.find((c) => c.key === spot?.key)
+  return (
+    <aside aria-label="margin" className="border-l border-copper pl-5 max-desk:mt-8">
+      {row && column ? (
+        <Provenance board={board} row={row} column={column} notes={notes} onClose={() => { onSpot(null) }} />
+      ) : (
+        <>
+          <h2 className="mb-3 text-note text-ink">to look at</h2>
+          {notes.length === 0 && <p className="text-note text-slate">Nothing stands out.</p>}
+          <ul className="flex flex-col gap-4">
+            {notes.map((note, i) => (
+              <li key={i}>
+                <button type="button" className="block w-full text-left text-note hover:bg-copper-wash" onClick={() => { onSpot(note) }}>
+                  <b className={`font-semibold ${note.tone === 'wrong' ? 'text-magenta' : 'text-amber-text'}`}>{note.name}</b>{' '}
+                  <span className="text-slate">{note.words}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          <Evidence rows={board.rows} />
+        </>
+      )}
+    </aside>
+  )
+}
+
+/** What the observations say about the reagent that was meant to limit, where they disagree or are missing. */
+function Evidence({ rows }: { rows: readonly Row[] }) {
+  const against = rows.flatMap((row) => {
+    const seen = row.outcome.limiting?.observed
+    return seen?.kind === 'contradicts' ? [`${row.name}: ${seen.seen.join(', ')}`] : []
+  })
+  const other = rows.filter((row) => row.outcome.limiting?.as_intended === false)
+  if (against.length === 0 && other.length === 0) return null
+  return (
+    <p className="mt-5 text-note text-slate">
+      <b className="font-semibold text-copper-text">Which limits?</b>{' '}
+      {against.length > 0 && `Observed against it: ${against.join('; ')}. `}
+      {other.map((r) => `${r.name}: ${r.outcome.limiting?.limits ?? ''} limits by the masses.`).join(' ')}
+    </p>
+  )
+}
+
+function Provenance({
+  board,
+  row,
+  column,
+  notes,
+  onClose,
+}: {
+  board: Board
+  row: Row
+  column: Column
+  notes: readonly Note[]
+  onClose: () => void
+}) {
+  const reading = board.readings.find((r) => r.symbol === column.key)
+  const entered = column.kind === 'reading' ? row.readings[column.key] : row.answers[column.key]
+  const outcome = row.outcome.results.find((r) => r.name === column.key)
+  const here = notes.filter((n) => n.group === row.group && n.key === column.key)
+  return (
+    <div className="flex flex-col gap-4 text-note">
+      <div>
+        <h2 className="text-body">{row.name}</h2>
+        <p className="text-slate">{column.label}</p>
+      </div>
+      {outcome?.state.kind === 'value' && (
+        <p>
+          <span className="text-slate">recomputed</span>
+          <span className="block font-mono text-lead">
+            {outcome.state.text}
+            <Unit of={outcome.state.unit} />
+          </span>
+          {outcome.state.expanded && (
+            <span className="text-slate">
+              U = {outcome.state.expanded}
+              <Unit of={outcome.state.unit} />, k = 2
+            </span>
+          )}
+        </p>
+      )}
+      {entered && (
+        <p>
+          <span className="text-slate">{column.kind === 'reading' ? 'as typed' : 'their answer'}</span>
+          {entered.struck.map((s, i) => (
+            <span key={i} className="block">
+              <s className="font-mono text-slate">{s.text}</s> <span className="text-slate">{dayAndTime(s.at)}</span>
+              <span className="block text-copper-text">{s.reason ?? 'entered again'}</span>
+            </span>
+          ))}
+          <span className="block font-mono text-lead">
+            {entered.text}
+            <Unit of={entered.unit} />
+          </span>
+          <span className="text-slate">
+            {entered.about && 'about '}
+            {dayAndTime(entered.at)}
+            {reading && `, ${reading.instrument}`}
+          </span>
+        </p>
+      )}
+      {reading && (
+        <p className="text-slate">
+          expected {reading.range.join(' to ')} {setUnit(reading.unit)}
+        </p>
+      )}
+      {here.map((n, i) => (
+        <p key={i} className={n.tone === 'wrong' ? 'text-magenta' : 'text-amber-text'}>
+          {n.words}
+        </p>
+      ))}
+      <p className="flex gap-5">
+        {column.kind === 'result' && column.asked && (
+          <Link className="text-copper-text underline underline-offset-4" to={`/check/${board.run.id}/${column.key}?group=${row.group}`}>
+            worked solution
+          </Link>
+        )}
+        <button type="button" className="min-h-6 text-copper-text underline underline-offset-4" onClick={onClose}>
+          back to the list
+        </button>
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,1 @@
+export { BoardPlace } from './BoardPlace'

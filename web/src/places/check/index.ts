@@ -1,0 +1,1 @@
+export { CheckPlace } from './CheckPlace'

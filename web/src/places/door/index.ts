@@ -1,0 +1,1 @@
+export { DoorPlace } from './DoorPlace'

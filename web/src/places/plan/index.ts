@@ -1,0 +1,1 @@
+export { PlanPlace } from './PlanPlace'

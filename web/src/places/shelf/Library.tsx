@@ -1,0 +1,75 @@
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { PracticalHead, RunHead } from '@/api'
+
+/** The library as a dense table: what each practical finds, how long it takes, how the last class came out. */
+export function Library({ practicals, runs }: { practicals: readonly PracticalHead[]; runs: readonly RunHead[] }) {
+  const [wanted, setWanted] = useState('')
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
+  const shown = practicals.filter((p) => {
+    const text = `${p.title} ${p.kind} ${p.finds} ${p.level}`.toLowerCase()
+    return words.every((word) => text.includes(word))
+  })
+  return (
+    <section aria-labelledby="library">
+      <div className="mb-2 flex items-end justify-between gap-6">
+        <h2 id="library" className="text-body">
+          library
+        </h2>
+        <label className="flex items-baseline gap-2 text-note text-slate">
+          find
+          <input
+            type="search"
+            value={wanted}
+            onChange={(event) => { setWanted(event.target.value) }}
+            className="field w-56"
+          />
+        </label>
+      </div>
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="border-b border-ink text-left text-note text-slate">
+            <th className="py-1.5 pr-6 font-normal">practical</th>
+            <th className="py-1.5 pr-6 font-normal">finds</th>
+            <th className="py-1.5 pr-6 font-normal">level</th>
+            <th className="py-1.5 pr-6 text-right font-normal">visits</th>
+            <th className="py-1.5 pr-6 text-right font-normal">min at the bench</th>
+            <th className="py-1.5 pr-6 text-right font-normal">cautions</th>
+            <th className="py-1.5 font-normal">last class</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((p) => (
+            <tr key={p.id} className="border-b border-rule align-baseline">
+              <th scope="row" className="py-2.5 pr-6 text-left font-semibold">
+                <Link to={`/plan/${p.id}`} className="underline decoration-rule underline-offset-4 hover:decoration-copper">
+                  {p.title}
+                </Link>
+              </th>
+              <td className="py-2.5 pr-6">{p.finds}</td>
+              <td className="py-2.5 pr-6 text-slate">{p.level}</td>
+              <td className="py-2.5 pr-6 text-right font-mono">{p.visits}</td>
+              <td className="py-2.5 pr-6 text-right font-mono">{p.minutes.join('–')}</td>
+              <td className="py-2.5 pr-6 text-right font-mono">{p.cautions}</td>
+              <td className="py-2.5">{lastClass(runs.find((r) => r.practical === p.id))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {shown.length === 0 && (
+        <p className="border-b border-rule py-4 text-slate">
+          {practicals.length === 0 ? 'The library is empty.' : `No practical has “${wanted}” in it.`}
+        </p>
+      )}
+    </section>
+  )
+}
+
+function lastClass(run: RunHead | undefined): string {
+  if (!run) return 'none yet'
+  const values = [...run.values].sort((a, b) => a - b)
+  const middle = values[Math.floor((values.length - 1) / 2)]
+  if (middle === undefined) return `${run.class}: nothing yet`
+  const upper = values[Math.ceil((values.length - 1) / 2)] ?? middle
+  return `${run.class}: median ${((middle + upper) / 2).toFixed(0)}, ${values.length} of ${run.groups} groups`
+}

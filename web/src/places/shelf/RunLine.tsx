@@ -1,0 +1,68 @@
+import { Link } from 'react-router'
+import type { RunHead } from '@/api'
+import { day, DotStrip } from '@/ui'
+
+/** One run: how far it is, and its results as a distribution. */
+export function RunLine({ run, now }: { run: RunHead; now: number }) {
+  const days = Math.round((now - run.opened_at) / 86_400_000)
+  const when = days === 0 ? 'since today' : days === 1 ? 'since yesterday' : `since ${day(run.opened_at)}`
+  return (
+    <article className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_auto] items-center gap-x-10 border-t border-rule py-4 last:border-b">
+      <div>
+        <h3 className="text-lead">
+          <Link to={`/board/${run.id}`} className="underline decoration-rule underline-offset-4 hover:decoration-copper">
+            {run.title}
+          </Link>
+        </h3>
+        <p className="text-slate">
+          {run.class} · {run.groups} groups · {when}
+          {run.closed_at != null && ` · closed ${day(run.closed_at)}`}
+        </p>
+      </div>
+      <div className="flex items-end gap-6">
+        <Filled run={run} />
+        <figure>
+          <DotStrip
+            dots={run.values.map((value) => ({ value, tone: value > 100 ? 'doubtful' : 'plain', label: value.toFixed(1) }))}
+            low={40}
+            high={110}
+            unit="%"
+            width={170}
+          />
+          <figcaption className="text-note text-slate">{run.finds}, 40 to 110</figcaption>
+        </figure>
+      </div>
+      <div className="text-right">
+        <p className="font-mono text-lead">{run.code}</p>
+        <p className="flex gap-4 text-note">
+          <Link className="text-copper-text underline underline-offset-4" to={`/board/${run.id}`}>
+            Board
+          </Link>
+          <Link className="text-copper-text underline underline-offset-4" to={`/check/${run.id}`}>
+            Check
+          </Link>
+        </p>
+      </div>
+    </article>
+  )
+}
+
+/** Readings entered on a graduated line: one tick a reading, long ones at every group. */
+function Filled({ run }: { run: RunHead }) {
+  const width = 130
+  const per = run.groups > 0 ? run.readings / run.groups : 1
+  const x = (n: number) => 2 + (n / Math.max(1, run.readings)) * (width - 4)
+  return (
+    <figure>
+      <svg width={width} height={32} role="img" aria-label={`${run.entered} of ${run.readings} readings entered`}>
+        <path d={`M2 18H${x(run.entered)}`} className="stroke-copper" strokeWidth="4" />
+        {Array.from({ length: run.readings + 1 }, (_, n) => (
+          <path key={n} d={`M${x(n)} 22v${n % per === 0 ? 8 : 4}`} className="stroke-pencil" />
+        ))}
+      </svg>
+      <figcaption className="text-note text-slate">
+        {run.entered} of {run.readings} readings
+      </figcaption>
+    </figure>
+  )
+}

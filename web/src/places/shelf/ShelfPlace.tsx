@@ -1,0 +1,56 @@
+import { useQuery } from '@tanstack/react-query'
+import { client, told, type RunHead } from '@/api'
+import { day, Failure, sameDay } from '@/ui'
+import { Library } from './Library'
+import { RunLine } from './RunLine'
+
+/** What runs, and the library. */
+export function ShelfPlace() {
+  const shelf = useQuery({
+    queryKey: ['shelf'],
+    queryFn: () => told(client.GET('/api/v1/shelf')),
+    refetchInterval: 15_000,
+  })
+  if (shelf.isPending) return <p className="py-12 text-slate">Looking along the shelf …</p>
+  if (shelf.isError) return <Failure error={shelf.error} />
+  const { runs, practicals, now } = shelf.data
+  const open = runs.filter((r) => r.closed_at == null)
+  const closed = runs.filter((r) => r.closed_at != null)
+  return (
+    <div className="border-l border-copper pl-8">
+      <h1 className="text-title">{greeting(open, now)}</h1>
+      <p className="mb-6 text-slate">{day(now)}</p>
+      <section aria-labelledby="running" className="mb-10">
+        <h2 id="running" className="mb-2 text-body">
+          running
+        </h2>
+        {open.length === 0 ? (
+          <p className="border-y border-rule py-4 text-slate">
+            Nothing runs. Open a practical below, look at its plan, and start a run with your class.
+          </p>
+        ) : (
+          open.map((run) => <RunLine key={run.id} run={run} now={now} />)
+        )}
+      </section>
+      {closed.length > 0 && (
+        <section aria-labelledby="closed" className="mb-10">
+          <h2 id="closed" className="mb-2 text-body">
+            closed
+          </h2>
+          {closed.map((run) => (
+            <RunLine key={run.id} run={run} now={now} />
+          ))}
+        </section>
+      )}
+      <Library practicals={practicals} runs={runs} />
+    </div>
+  )
+}
+
+function greeting(open: readonly RunHead[], now: number): string {
+  if (open.length === 0) return 'The shelf'
+  const today = open.filter((r) => sameDay(r.opened_at, now)).length
+  const older = open.length - today
+  if (today === 0) return older === 1 ? 'One class is under way' : `${older} classes are under way`
+  return today === 1 ? 'One class began today' : `${today} classes began today`
+}

@@ -1,0 +1,1 @@
+export { ShelfPlace } from './ShelfPlace'

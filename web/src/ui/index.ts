@@ -1,0 +1,13 @@
+/** Pieces without chemistry of their own, and without fetching. */
+export { Caliper } from './Caliper'
+export { DotStrip, type Dot } from './DotStrip'
+export { Failure } from './Failure'
+export { Formula } from './Formula'
+export { MarginNote } from './MarginNote'
+export { columnWidths, setNumber, setUnit } from './quantity'
+export { Name, Reading, Unit } from './Quantity'
+export { StateKey, StateMark, type StateKind } from './State'
+export { decimalsOf, niceStep, ticks } from './ticks'
+export { clockTime, day, dayAndTime, sameDay } from './time'
+export { useKeys } from './useKeys'
+export { WorkedLines } from './Worked'

@@ -1,0 +1,73 @@
+import type { DigitsVerdict, UnitVerdict, ValueVerdict, Verdict } from '@/api'
+import type { StateKind } from '@/ui'
+import { say, type Wording } from './wording'
+
+const values: Wording<ValueVerdict> = {
+  'not-yet': () => 'readings missing',
+  'no-value': (v) => v.reason,
+  right: () => 'right',
+  'carried-forward': () => 'right with their own earlier value',
+  'too-few-digits': () => 'too few digits to judge',
+  wrong: () => 'wrong',
+}
+
+const units: Wording<UnitVerdict> = {
+  right: () => 'right',
+  missing: () => 'missing',
+  wrong: (v) => (v.fits === '1' ? 'wrong: the number is a plain fraction' : `wrong: the number is in ${v.fits}`),
+}
+
+const digits: Wording<DigitsVerdict> = {
+  right: () => 'right',
+  'too-many': (v) => `too many: ${v.typed} where the readings give ${v.wanted}`,
+  'too-few': (v) => `too few: ${v.typed} where the readings give ${v.wanted}`,
+  'not-judged': () => 'not judged',
+}
+
+export const valueWords = (v: ValueVerdict) => say(values, v)
+export const unitWords = (v: UnitVerdict) => say(units, v)
+export const digitsWords = (v: DigitsVerdict) => say(digits, v)
+
+const valueStates: { [K in ValueVerdict['kind']]: StateKind } = {
+  'not-yet': 'waiting',
+  'no-value': 'doubtful',
+  right: 'settled',
+  'carried-forward': 'settled',
+  'too-few-digits': 'doubtful',
+  wrong: 'wrong',
+}
+
+const unitStates: { [K in UnitVerdict['kind']]: StateKind } = {
+  right: 'settled',
+  missing: 'doubtful',
+  wrong: 'wrong',
+}
+
+const digitsStates: { [K in DigitsVerdict['kind']]: StateKind } = {
+  right: 'settled',
+  'too-many': 'doubtful',
+  'too-few': 'doubtful',
+  'not-judged': 'waiting',
+}
+
+export const valueState = (v: ValueVerdict) => valueStates[v.kind]
+export const unitState = (v: UnitVerdict) => unitStates[v.kind]
+export const digitsState = (v: DigitsVerdict) => digitsStates[v.kind]
+
+/** The state of an answer as a whole: wrong before doubtful before settled. */
+export function answerState(v: Verdict): StateKind {
+  const value = valueState(v.value)
+  if (value !== 'settled') return value
+  if (unitState(v.unit) === 'wrong') return 'wrong'
+  const loose = unitState(v.unit) !== 'settled' || digitsState(v.digits) === 'doubtful'
+  return loose ? 'doubtful' : 'settled'
+}
+
+/** An answer in a few words, what weighs most first. */
+export function answerWords(v: Verdict): string {
+  if (v.value.kind !== 'right' && v.value.kind !== 'carried-forward') return valueWords(v.value)
+  if (v.unit.kind !== 'right') return v.unit.kind === 'missing' ? 'unit missing' : `unit ${unitWords(v.unit)}`
+  if (v.digits.kind === 'too-many') return 'too many digits'
+  if (v.digits.kind === 'too-few') return 'too few digits'
+  return valueWords(v.value)
+}

@@ -1,0 +1,13 @@
+import { fileURLToPath } from 'node:url'
+import tailwindcss from '@tailwindcss/vite'
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  resolve: { alias: { '@': fileURLToPath(new URL('src', import.meta.url)) } },
+  // Nothing inline: the content security policy allows files of our own only.
+  build: { assetsInlineLimit: 0, modulePreload: { polyfill: false }, chunkSizeWarningLimit: 700 },
+  server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
+  test: { include: ['src/**/*.test.ts'] },
+})
