@@ -7,7 +7,11 @@ import tseslint from 'typescript-eslint'
 
 export default tseslint.config(
   { ignores: ['dist', 'src/api/generated', 'test-results'] },
-  { files: ['eslint.config.js'], extends: [js.configs.recommended], languageOptions: { globals: globals.node } },
+  {
+    files: ['eslint.config.js'],
+    extends: [js.configs.recommended],
+    languageOptions: { globals: globals.node },
+  },
   {
     files: ['**/*.{ts,tsx}'],
     extends: [

@@ -1,2 +1,71 @@
-//! stub
-fn main() {}
+//! `cargo xtask`: everything that a fresh machine with Rust, Node.js and apt needs, in one command each.
+//!
+//! * `cargo xtask demo [serve options]`: builds the front end into the program and starts the demo school.
+//! * `cargo xtask test [filter]`: installs what is missing, then `cargo test --workspace`, interface tests included.
+//! * `cargo xtask lint`: formatting, clippy, eslint, prettier, tsc, and whether the generated types are up to date.
+//! * `cargo xtask types`: writes `openapi.json` and the TypeScript types anew.
+//!
+//! Every stage prints how long it took.
+
+mod install;
+mod stage;
+
+use stage::{Outcome, stage};
+use std::process::ExitCode;
+
+fn main() -> ExitCode {
+    let mut arguments = std::env::args().skip(1);
+    let command = arguments.next().unwrap_or_default();
+    let rest: Vec<String> = arguments.collect();
+    let outcome = match command.as_str() {
+        "demo" => demo(&rest),
+        "test" => test(&rest),
+        "lint" => lint(),
+        "types" => types(),
+        other => Err(format!("'{other}' is none of: demo, test, lint, types")),
+    };
+    match outcome {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(words) => {
+            eprintln!("xtask: {words}");
+            ExitCode::FAILURE
+        }
+    }
+}
+
+fn demo(options: &[String]) -> Outcome {
+    install::node_modules()?;
+    stage("front end", "npm", &["run", "--silent", "bundle", "--prefix", "web"])?;
+    stage("program", "cargo", &["build", "--release", "--package", "keen-beaker"])?;
+    let mut serve = vec!["serve", "--demo"];
+    serve.extend(options.iter().map(String::as_str));
+    stage("demo school", "target/release/keen-beaker", &serve)
+}
+
+fn test(filter: &[String]) -> Outcome {
+    install::node_modules()?;
+    install::chromium()?;
+    stage("front end", "npm", &["run", "--silent", "bundle", "--prefix", "web"])?;
+    let mut tests = vec!["test", "--workspace"];
+    tests.extend(filter.iter().map(String::as_str));
+    stage("tests", "cargo", &tests)
+}
+
+fn lint() -> Outcome {
+    install::node_modules()?;
+    stage("rustfmt", "cargo", &["fmt", "--all", "--check"])?;
+    stage("clippy", "cargo", &["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])?;
+    types()?;
+    stage("generated types are committed", "git", &["diff", "--exit-code", "--stat", "--", "openapi.json", TYPES])?;
+    stage("prettier", "npm", &["run", "--silent", "format", "--prefix", "web"])?;
+    stage("eslint", "npm", &["run", "--silent", "lint", "--prefix", "web"])?;
+    stage("tsc", "npm", &["run", "--silent", "check", "--prefix", "web"])
+}
+
+const TYPES: &str = "web/src/api/generated/schema.d.ts";
+
+fn types() -> Outcome {
+    install::node_modules()?;
+    stage::into_file("interface document", "openapi.json", "cargo", &["run", "--quiet", "--package", "keen-beaker", "--", "openapi"])?;
+    stage("types for the front end", "npm", &["run", "--silent", "types", "--prefix", "web"])
+}

@@ -21,12 +21,14 @@ export class Refused extends Error {
 }
 
 /** The data of a reply; a refusal in its own words otherwise. A network that is gone throws as fetch does. */
-export async function told<T>(
-  reply: Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
+export async function told<T>(reply: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await reply
   if (response.ok) return data as T
   const problem = (error ?? {}) as { type?: string; detail?: string }
   const kind = problem.type?.replace('/problems/', '') ?? 'unknown'
-  throw new Refused(response.status, kind, problem.detail ?? `the server answered with status ${response.status}`)
+  throw new Refused(
+    response.status,
+    kind,
+    problem.detail ?? `the server answered with status ${response.status}`,
+  )
 }

@@ -4,7 +4,11 @@ import type { RunEvent } from './named'
  * Keeps an event stream open while the page is looked at. A browser allows six connections to one server: a hidden
  * page gives its own back, and starts anew when it is seen again.
  */
-function follow(address: string, onData: (data: string) => void, onState: (open: boolean) => void): () => void {
+function follow(
+  address: string,
+  onData: (data: string) => void,
+  onState: (open: boolean) => void,
+): () => void {
   let stream: EventSource | null = null
   const start = () => {
     if (stream) return
@@ -46,7 +50,13 @@ function follow(address: string, onData: (data: string) => void, onState: (open:
 
 /** Recomputed rows of a run, as they change. */
 export function followRun(run: number, onEvent: (event: RunEvent) => void, onState: (open: boolean) => void) {
-  return follow(`/api/v1/runs/${run}/events`, (data) => { onEvent(JSON.parse(data) as RunEvent) }, onState)
+  return follow(
+    `/api/v1/runs/${run}/events`,
+    (data) => {
+      onEvent(JSON.parse(data) as RunEvent)
+    },
+    onState,
+  )
 }
 
 /** That this device's bench has changed. */

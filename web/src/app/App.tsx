@@ -30,9 +30,5 @@ export function App() {
 }
 
 function Lost() {
-  return (
-    <p className="py-12 text-lead">
-      Nothing has this address. The shelf is where everything starts.
-    </p>
-  )
+  return <p className="py-12 text-lead">Nothing has this address. The shelf is where everything starts.</p>
 }

@@ -57,13 +57,27 @@ function Rail({ instructor }: { instructor: string }) {
 
 function Place({ to, children }: { to: string; children: string }) {
   return (
-    <NavLink to={to} className="relative inline-block pb-1.5 text-slate hover:text-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink">
+    <NavLink
+      to={to}
+      className="relative inline-block pb-1.5 text-slate hover:text-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink"
+    >
       {({ isActive }) => (
         <>
           {children}
           {isActive && (
-            <svg aria-hidden="true" viewBox="0 0 40 8" preserveAspectRatio="none" className="absolute inset-x-0 bottom-0 h-1.5 w-full">
-              <path d="M0 1q20 10 40 0" fill="none" className="stroke-copper" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+            <svg
+              aria-hidden="true"
+              viewBox="0 0 40 8"
+              preserveAspectRatio="none"
+              className="absolute inset-x-0 bottom-0 h-1.5 w-full"
+            >
+              <path
+                d="M0 1q20 10 40 0"
+                fill="none"
+                className="stroke-copper"
+                strokeWidth="2"
+                vectorEffect="non-scaling-stroke"
+              />
             </svg>
           )}
         </>

@@ -15,7 +15,16 @@ const KEYS: readonly (readonly [string, string])[] = [
 /** All keys, on `?`. */
 export function KeySheet() {
   const [open, setOpen] = useState(false)
-  useKeys(useMemo(() => ({ '?': () => { setOpen(true) } }), []))
+  useKeys(
+    useMemo(
+      () => ({
+        '?': () => {
+          setOpen(true)
+        },
+      }),
+      [],
+    ),
+  )
   return (
     <Dialog open={open} onClose={setOpen} className="relative z-10">
       <div className="fixed inset-0 bg-ink opacity-30" aria-hidden="true" />
@@ -30,7 +39,13 @@ export function KeySheet() {
               </div>
             ))}
           </dl>
-          <button type="button" className="action mt-6" onClick={() => { setOpen(false) }}>
+          <button
+            type="button"
+            className="action mt-6"
+            onClick={() => {
+              setOpen(false)
+            }}
+          >
             Close
           </button>
         </DialogPanel>

@@ -33,7 +33,13 @@ export function Caliper({
   const label = `answer between ${from.toPrecision(4)} and ${to.toPrecision(4)}, recomputed ${mark.toPrecision(4)} ${unit}`
   return (
     <svg viewBox={`0 0 ${width} 84`} width="100%" role="img" aria-label={label} className="max-w-full">
-      <rect x={x(mark - tolerance)} width={Math.max(1.5, x(mark + tolerance) - x(mark - tolerance))} y={base - 16} height={16} className="fill-teal-wash" />
+      <rect
+        x={x(mark - tolerance)}
+        width={Math.max(1.5, x(mark + tolerance) - x(mark - tolerance))}
+        y={base - 16}
+        height={16}
+        className="fill-teal-wash"
+      />
       <path d={`M${x(mark)} ${base - 20}V${base}`} className="stroke-teal" strokeWidth="2" />
       <path d={`M12 ${base}H${width - 12}`} className="stroke-pencil" />
       {marks.map((t) => (
@@ -42,7 +48,13 @@ export function Caliper({
       {marks
         .filter((t) => t.long)
         .map((t) => (
-          <text key={t.value} x={x(t.value)} y={base + 25} textAnchor="middle" className="fill-slate font-mono text-[12px]">
+          <text
+            key={t.value}
+            x={x(t.value)}
+            y={base + 25}
+            textAnchor="middle"
+            className="fill-slate font-mono text-[12px]"
+          >
             {t.value.toFixed(decimalsOf(step))}
           </text>
         ))}

@@ -50,7 +50,13 @@ export function DotStrip({
       className="block"
     >
       {band && (
-        <rect x={x(Math.max(low, band[0]))} width={x(Math.min(high, band[1])) - x(Math.max(low, band[0]))} y={base - 10} height={10} className="fill-teal-wash" />
+        <rect
+          x={x(Math.max(low, band[0]))}
+          width={x(Math.min(high, band[1])) - x(Math.max(low, band[0]))}
+          y={base - 10}
+          height={10}
+          className="fill-teal-wash"
+        />
       )}
       <path d={`M3 ${base}H${width - 3}`} className="stroke-pencil" />
       {marks.map((t) => (
@@ -59,7 +65,13 @@ export function DotStrip({
       {labelled &&
         marks.map((t, i) =>
           i % 2 === 0 ? (
-            <text key={t.value} x={x(t.value)} y={base + 20} textAnchor="middle" className="fill-slate font-mono text-[11px]">
+            <text
+              key={t.value}
+              x={x(t.value)}
+              y={base + 20}
+              textAnchor="middle"
+              className="fill-slate font-mono text-[11px]"
+            >
               {t.value.toFixed(decimalsOf(step))}
               {i === 0 ? ` ${unit}` : ''}
             </text>
@@ -68,7 +80,9 @@ export function DotStrip({
       {inside.map((d, i) => (
         <circle key={i} cx={x(d.value)} cy={base - 4} r={3.4} className={fill[d.tone]} />
       ))}
-      {below.length > 0 && <path d={`M6 ${base - 9}l-5 5l5 5`} className="fill-none stroke-magenta" strokeWidth="2" />}
+      {below.length > 0 && (
+        <path d={`M6 ${base - 9}l-5 5l5 5`} className="fill-none stroke-magenta" strokeWidth="2" />
+      )}
       {above.length > 0 && (
         <path d={`M${width - 6} ${base - 9}l5 5l-5 5`} className="fill-none stroke-magenta" strokeWidth="2" />
       )}

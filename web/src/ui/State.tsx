@@ -18,7 +18,14 @@ const shape: Record<StateKind, string> = {
 /** A meniscus, a doubled meniscus, a broken line, a single tick. The word is for those who cannot see the shape. */
 export function StateMark({ kind, word }: { kind: StateKind; word?: string }) {
   return (
-    <svg viewBox="0 0 18 16" width="18" height="16" role="img" aria-label={word ?? kind} className={`inline ${tone[kind]}`}>
+    <svg
+      viewBox="0 0 18 16"
+      width="18"
+      height="16"
+      role="img"
+      aria-label={word ?? kind}
+      className={`inline ${tone[kind]}`}
+    >
       <path d={shape[kind]} fill="none" stroke="currentColor" strokeWidth="2.2" />
     </svg>
   )

@@ -25,10 +25,16 @@ export function WorkedLines({
             <td className="py-2 pr-2">=</td>
             <td className="py-2 pr-4">
               <div>{tokens(line.symbols)}</div>
-              {line.numbers.length > 0 && <div className="font-mono text-teal">{tokens(line.numbers, onReading)}</div>}
+              {line.numbers.length > 0 && (
+                <div className="font-mono text-teal">{tokens(line.numbers, onReading)}</div>
+              )}
             </td>
             <td className="py-2 pl-2 text-right font-mono whitespace-nowrap text-teal">
-              {line.result == null ? <span className="font-sans text-slate">not yet</span> : setNumber(line.result)}
+              {line.result == null ? (
+                <span className="font-sans text-slate">not yet</span>
+              ) : (
+                setNumber(line.result)
+              )}
               {line.result != null && <Unit of={line.unit} />}
             </td>
           </tr>
@@ -59,7 +65,9 @@ function Piece({ piece, onReading }: { piece: Token; onReading?: ((symbol: strin
         <button
           type="button"
           className="border-b border-dotted border-teal hover:bg-copper-wash"
-          onClick={() => { onReading(symbol) }}
+          onClick={() => {
+            onReading(symbol)
+          }}
         >
           {setNumber(piece.text)}
         </button>

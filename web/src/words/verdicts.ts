@@ -14,7 +14,8 @@ const values: Wording<ValueVerdict> = {
 const units: Wording<UnitVerdict> = {
   right: () => 'right',
   missing: () => 'missing',
-  wrong: (v) => (v.fits === '1' ? 'wrong: the number is a plain fraction' : `wrong: the number is in ${v.fits}`),
+  wrong: (v) =>
+    v.fits === '1' ? 'wrong: the number is a plain fraction' : `wrong: the number is in ${v.fits}`,
 }
 
 const digits: Wording<DigitsVerdict> = {

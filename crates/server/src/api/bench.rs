@@ -32,8 +32,12 @@ pub struct BenchView {
     title: String,
     /// The class.
     class: String,
+    /// Id of the group; an entry says for which one it was made.
+    group_id: i64,
     /// Name of the group.
     group: String,
+    /// What the run is joined with.
+    code: String,
     /// For a second device of the group.
     pin: String,
     /// Closed to new entries.
@@ -91,6 +95,8 @@ pub struct NewEntry {
     /// UUIDv7, made by the device: sent again, it is stored once.
     #[schema(value_type = String)]
     id: Uuid,
+    /// The group that it was made for. A device that has since joined another one must not enter it there.
+    group: i64,
     /// What is entered.
     entry: EntryBody,
     /// The entry that this corrects.
@@ -178,6 +184,8 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
     Ok(BenchView {
         title: practical.title.clone(),
         class: bench.run.class,
+        code: bench.run.code,
+        group_id: bench.group.id,
         group: bench.group.name,
         pin: bench.group.pin,
         closed: bench.run.closed_at.is_some(),
@@ -202,6 +210,9 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
 pub async fn enter(app: web::Data<App>, bench: Bench, body: web::Json<NewEntry>) -> Result<web::Json<Kept>, ApiError> {
     let kept = blocking(&app, move |app| {
         let new = body.into_inner();
+        if new.group != bench.group.id {
+            return Err(ApiError::NotAllowed("this entry was made for another group; it was not taken"));
+        }
         let statement = statement(&*app.practical_of(&bench.run)?, new.entry)?;
         let reason = reason(new.reason, new.supersedes.is_some())?;
         let now = app.clock.now();

@@ -262,6 +262,8 @@ export interface components {
             class: string;
             /** @description Closed to new entries. */
             closed: boolean;
+            /** @description What the run is joined with. */
+            code: string;
             /** @description Readings entered, by symbol. */
             entered: {
                 [key: string]: components["schemas"]["Entered"];
@@ -272,6 +274,11 @@ export interface components {
             };
             /** @description Name of the group. */
             group: string;
+            /**
+             * Format: int64
+             * @description Id of the group; an entry says for which one it was made.
+             */
+            group_id: number;
             /**
              * Format: int64
              * @description The server's time, ms.
@@ -744,6 +751,11 @@ export interface components {
         NewEntry: {
             /** @description What is entered. */
             entry: components["schemas"]["EntryBody"];
+            /**
+             * Format: int64
+             * @description The group that it was made for. A device that has since joined another one must not enter it there.
+             */
+            group: number;
             /** @description UUIDv7, made by the device: sent again, it is stored once. */
             id: string;
             /**

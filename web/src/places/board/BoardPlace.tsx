@@ -6,7 +6,8 @@ import { clockTime, day, Failure, StateKey, useKeys } from '@/ui'
 import { BoardTable, type Spot } from './BoardTable'
 import { columnsOf } from './columns'
 import { JoinPanel } from './JoinPanel'
-import { attention, MarginLeaf } from './MarginLeaf'
+import { attention } from './attention'
+import { MarginLeaf } from './MarginLeaf'
 import { useBoard } from './useBoard'
 import { useServerClock } from './useServerClock'
 
@@ -27,7 +28,9 @@ function Class({ board, live }: { board: Board; live: boolean }) {
   useKeys(
     useMemo(
       () => ({
-        j: () => { setJoining((open) => !open) },
+        j: () => {
+          setJoining((open) => !open)
+        },
         d: () => {
           const at = notes.findIndex((n) => n.group === spot?.group && n.key === spot.key)
           const next = notes[(at + 1) % Math.max(1, notes.length)]
@@ -43,14 +46,28 @@ function Class({ board, live }: { board: Board; live: boolean }) {
   )
   return (
     <>
-      <Heading board={board} live={live} joining={joining} onJoin={() => { setJoining(!joining) }} />
+      <Heading
+        board={board}
+        live={live}
+        joining={joining}
+        onJoin={() => {
+          setJoining(!joining)
+        }}
+      />
       {joining && <JoinPanel board={board} />}
       <div className="grid gap-x-8 desk:grid-cols-[minmax(0,1fr)_15rem]">
         <BoardTable board={board} columns={columns} spot={spot} onSpot={setSpot} />
         <MarginLeaf board={board} columns={columns} notes={notes} spot={spot} onSpot={setSpot} />
       </div>
       <footer className="mt-6 flex flex-wrap items-center justify-between gap-x-8 gap-y-3 print:hidden">
-        <StateKey words={{ settled: 'agrees', doubtful: 'look again', wrong: 'cannot be right', waiting: 'no answer yet' }} />
+        <StateKey
+          words={{
+            settled: 'agrees',
+            doubtful: 'look again',
+            wrong: 'cannot be right',
+            waiting: 'no answer yet',
+          }}
+        />
         <p className="text-note text-slate">
           <kbd className="font-mono">d</kbd> next to look at · <kbd className="font-mono">j</kbd> join code ·{' '}
           <kbd className="font-mono">?</kbd> all keys
@@ -60,7 +77,17 @@ function Class({ board, live }: { board: Board; live: boolean }) {
   )
 }
 
-function Heading({ board, live, joining, onJoin }: { board: Board; live: boolean; joining: boolean; onJoin: () => void }) {
+function Heading({
+  board,
+  live,
+  joining,
+  onJoin,
+}: {
+  board: Board
+  live: boolean
+  joining: boolean
+  onJoin: () => void
+}) {
   const now = useServerClock(board.now)
   const { run } = board
   return (
@@ -72,10 +99,19 @@ function Heading({ board, live, joining, onJoin }: { board: Board; live: boolean
           {run.closed_at == null ? (live ? 'live' : 'connecting …') : `closed ${day(run.closed_at)}`}
         </p>
         <p className="mt-1 flex flex-wrap items-baseline gap-x-6 text-note print:hidden">
-          <button type="button" aria-expanded={joining} className="min-h-6 text-copper-text underline underline-offset-4" onClick={onJoin}>
+          <button
+            type="button"
+            aria-expanded={joining}
+            className="min-h-6 text-copper-text underline underline-offset-4"
+            onClick={onJoin}
+          >
             {joining ? 'hide the join code' : 'show the join code'}
           </button>
-          <a className="text-copper-text underline underline-offset-4" href={`/api/v1/runs/${run.id}/export.csv`} download>
+          <a
+            className="text-copper-text underline underline-offset-4"
+            href={`/api/v1/runs/${run.id}/export.csv`}
+            download
+          >
             readings and results as CSV
           </a>
           <CloseRun board={board} />
@@ -99,7 +135,9 @@ function CloseRun({ board }: { board: Board }) {
   const closed = closed_at != null
   const set = useMutation({
     mutationFn: () =>
-      told(client.PUT('/api/v1/runs/{run}/closed', { params: { path: { run: id } }, body: { closed: !closed } })),
+      told(
+        client.PUT('/api/v1/runs/{run}/closed', { params: { path: { run: id } }, body: { closed: !closed } }),
+      ),
     onSuccess: async () => {
       setAsked(false)
       await queries.invalidateQueries()
@@ -108,7 +146,13 @@ function CloseRun({ board }: { board: Board }) {
   if (set.isError) return <Failure error={set.error} />
   if (!asked && !closed) {
     return (
-      <button type="button" className="min-h-6 text-copper-text underline underline-offset-4" onClick={() => { setAsked(true) }}>
+      <button
+        type="button"
+        className="min-h-6 text-copper-text underline underline-offset-4"
+        onClick={() => {
+          setAsked(true)
+        }}
+      >
         close the run
       </button>
     )
@@ -120,12 +164,20 @@ function CloseRun({ board }: { board: Board }) {
         type="button"
         className="min-h-6 font-semibold text-copper-text underline underline-offset-4"
         disabled={set.isPending}
-        onClick={() => { set.mutate() }}
+        onClick={() => {
+          set.mutate()
+        }}
       >
         {closed ? 'open the run again' : 'close it'}
       </button>
       {!closed && (
-        <button type="button" className="ml-3 min-h-6 underline underline-offset-4" onClick={() => { setAsked(false) }}>
+        <button
+          type="button"
+          className="ml-3 min-h-6 underline underline-offset-4"
+          onClick={() => {
+            setAsked(false)
+          }}
+        >
           keep it open
         </button>
       )}

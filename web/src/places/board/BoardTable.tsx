@@ -140,7 +140,9 @@ function CellButton({
       aria-pressed={chosen}
       aria-label={`${row.name}, ${column.label}: ${textOf(cell)} ${column.unit}`}
       className={`relative inline-flex min-h-11 items-center gap-1 text-board aria-pressed:bg-copper-wash ${weight}`}
-      onClick={() => { onSpot(chosen ? null : { group: row.group, key: column.key }) }}
+      onClick={() => {
+        onSpot(chosen ? null : { group: row.group, key: column.key })
+      }}
     >
       <span className={wrong ? 'border-b-2 border-dashed border-magenta' : ''}>
         <Reading text={textOf(cell)} {...widths} />
@@ -165,7 +167,9 @@ function Mark({ cell, column }: { cell: Exclude<Cell, { kind: 'empty' }>; column
   if (cell.entered.struck.length > 0) {
     return (
       <span className="text-note text-copper-text" title="corrected">
-        <s aria-label={`corrected from ${cell.entered.struck.at(-1)?.text ?? ''}`}>{cell.entered.struck.at(-1)?.text}</s>
+        <s aria-label={`corrected from ${cell.entered.struck.at(-1)?.text ?? ''}`}>
+          {cell.entered.struck.at(-1)?.text}
+        </s>
       </span>
     )
   }

@@ -24,17 +24,28 @@ export function ClassFront({
         const head = heads[frontOf(row, columns)]
         if (!body || !head) return []
         const x = element.offsetLeft + head.offsetLeft + head.offsetWidth - 5
-        return [{ x, top: element.offsetTop + body.offsetTop, bottom: element.offsetTop + body.offsetTop + body.offsetHeight }]
+        return [
+          {
+            x,
+            top: element.offsetTop + body.offsetTop,
+            bottom: element.offsetTop + body.offsetTop + body.offsetHeight,
+          },
+        ]
       })
       setLine(points.map((p, i) => `${i === 0 ? 'M' : 'L'}${p.x} ${p.top}L${p.x} ${p.bottom}`).join(''))
     }
     draw()
     const observer = new ResizeObserver(draw)
     observer.observe(element)
-    return () => { observer.disconnect() }
+    return () => {
+      observer.disconnect()
+    }
   }, [table, rows, columns])
   return (
-    <svg aria-hidden="true" className="pointer-events-none absolute top-0 left-0 h-full w-full overflow-visible print:hidden">
+    <svg
+      aria-hidden="true"
+      className="pointer-events-none absolute top-0 left-0 h-full w-full overflow-visible print:hidden"
+    >
       <path d={line} fill="none" className="stroke-copper" strokeWidth="2" />
     </svg>
   )

@@ -3,10 +3,17 @@ import type { Board } from '@/api'
 /** For the projector: how a group joins, large; and the PINs that second devices need. */
 export function JoinPanel({ board }: { board: Board }) {
   return (
-    <section aria-label="join code" className="mb-6 grid gap-x-10 gap-y-6 border-y border-copper py-6 tablet:grid-cols-[11rem_minmax(0,1fr)_minmax(0,1fr)] print:hidden">
+    <section
+      aria-label="join code"
+      className="mb-6 grid gap-x-10 gap-y-6 border-y border-copper py-6 tablet:grid-cols-[11rem_minmax(0,1fr)_minmax(0,1fr)] print:hidden"
+    >
       {/* A code is read by cameras: dark on white in either theme. */}
       <div className="bg-white p-2">
-        <img src={`/api/v1/runs/${board.run.id}/join.svg`} alt={`code for ${board.join_address}`} className="block w-full" />
+        <img
+          src={`/api/v1/runs/${board.run.id}/join.svg`}
+          alt={`code for ${board.join_address}`}
+          className="block w-full"
+        />
       </div>
       <div>
         <p className="text-slate">Open</p>
@@ -15,7 +22,9 @@ export function JoinPanel({ board }: { board: Board }) {
         <p className="font-mono text-value">{board.run.code}</p>
       </div>
       <div>
-        <p className="mb-1 text-note text-slate">A group's first device needs nothing more. A second one needs the PIN:</p>
+        <p className="mb-1 text-note text-slate">
+          A group's first device needs nothing more. A second one needs the PIN:
+        </p>
         <ul className="columns-2 gap-8">
           {board.rows.map((row) => (
             <li key={row.group} className="flex justify-between gap-4 break-inside-avoid py-0.5">

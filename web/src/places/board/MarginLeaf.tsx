@@ -1,41 +1,9 @@
 import { Link } from 'react-router'
 import type { Board, Row } from '@/api'
 import { dayAndTime, setUnit, Unit } from '@/ui'
-import { answerState, answerWords, findingWords, yieldWords } from '@/words'
+import type { Note } from './attention'
 import type { Spot } from './BoardTable'
-import { cellOf, type Column } from './columns'
-
-/** Something for the instructor to look at. */
-export interface Note extends Spot {
-  name: string
-  words: string
-  tone: 'wrong' | 'doubtful'
-}
-
-/** Everything on the board that wants a look, in bench order. */
-export function attention(board: Board, columns: readonly Column[]): Note[] {
-  return board.rows.flatMap((row) => columns.flatMap((column) => notesOf(row, column)))
-}
-
-function notesOf(row: Row, column: Column): Note[] {
-  const at = { group: row.group, key: column.key, name: row.name }
-  if (column.kind === 'reading') {
-    const findings = row.outcome.findings[column.key] ?? []
-    const cell = cellOf(row, column)
-    const tone = cell.kind === 'reading' && cell.state === 'wrong' ? 'wrong' : 'doubtful'
-    return findings.map((f) => ({ ...at, tone, words: findingWords(f) }))
-  }
-  const notes: Note[] = []
-  if (row.outcome.yield_finding && column.unit === '%') {
-    notes.push({ ...at, tone: 'doubtful', words: yieldWords(row.outcome.yield_finding) })
-  }
-  const verdict = row.outcome.verdicts[column.key]
-  const state = verdict && answerState(verdict)
-  if (verdict && (state === 'wrong' || state === 'doubtful')) {
-    notes.push({ ...at, tone: state, words: `${column.label}: ${answerWords(verdict)}.` })
-  }
-  return notes
-}
+import type { Column } from './columns'
 
 /** The margin leaf: what wants a look; or, for the chosen value, where it comes from. */
 export function MarginLeaf({
@@ -56,7 +24,15 @@ export function MarginLeaf({
   return (
     <aside aria-label="margin" className="border-l border-copper pl-5 max-desk:mt-8">
       {row && column ? (
-        <Provenance board={board} row={row} column={column} notes={notes} onClose={() => { onSpot(null) }} />
+        <Provenance
+          board={board}
+          row={row}
+          column={column}
+          notes={notes}
+          onClose={() => {
+            onSpot(null)
+          }}
+        />
       ) : (
         <>
           <h2 className="mb-3 text-note text-ink">to look at</h2>
@@ -64,8 +40,18 @@ export function MarginLeaf({
           <ul className="flex flex-col gap-4">
             {notes.map((note, i) => (
               <li key={i}>
-                <button type="button" className="block w-full text-left text-note hover:bg-copper-wash" onClick={() => { onSpot(note) }}>
-                  <b className={`font-semibold ${note.tone === 'wrong' ? 'text-magenta' : 'text-amber-text'}`}>{note.name}</b>{' '}
+                <button
+                  type="button"
+                  className="block w-full text-left text-note hover:bg-copper-wash"
+                  onClick={() => {
+                    onSpot(note)
+                  }}
+                >
+                  <b
+                    className={`font-semibold ${note.tone === 'wrong' ? 'text-magenta' : 'text-amber-text'}`}
+                  >
+                    {note.name}
+                  </b>{' '}
                   <span className="text-slate">{note.words}</span>
                 </button>
               </li>
@@ -138,7 +124,8 @@ function Provenance({
           <span className="text-slate">{column.kind === 'reading' ? 'as typed' : 'their answer'}</span>
           {entered.struck.map((s, i) => (
             <span key={i} className="block">
-              <s className="font-mono text-slate">{s.text}</s> <span className="text-slate">{dayAndTime(s.at)}</span>
+              <s className="font-mono text-slate">{s.text}</s>{' '}
+              <span className="text-slate">{dayAndTime(s.at)}</span>
               <span className="block text-copper-text">{s.reason ?? 'entered again'}</span>
             </span>
           ))}
@@ -165,11 +152,18 @@ function Provenance({
       ))}
       <p className="flex gap-5">
         {column.kind === 'result' && column.asked && (
-          <Link className="text-copper-text underline underline-offset-4" to={`/check/${board.run.id}/${column.key}?group=${row.group}`}>
+          <Link
+            className="text-copper-text underline underline-offset-4"
+            to={`/check/${board.run.id}/${column.key}?group=${row.group}`}
+          >
             worked solution
           </Link>
         )}
-        <button type="button" className="min-h-6 text-copper-text underline underline-offset-4" onClick={onClose}>
+        <button
+          type="button"
+          className="min-h-6 text-copper-text underline underline-offset-4"
+          onClick={onClose}
+        >
           back to the list
         </button>
       </p>

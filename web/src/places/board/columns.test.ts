@@ -4,7 +4,15 @@ import { frontOf, type Column } from './columns'
 import { merged } from './useBoard'
 
 const reading = (key: string): Column => ({
-  kind: 'reading', key, label: key, short: key, unit: 'g', low: 0, high: 2, band: [0.5, 1.5], decimals: 2,
+  kind: 'reading',
+  key,
+  label: key,
+  short: key,
+  unit: 'g',
+  low: 0,
+  high: 2,
+  band: [0.5, 1.5],
+  decimals: 2,
 })
 const columns: Column[] = [
   reading('a'),

@@ -4,14 +4,31 @@ import { answerState } from '@/words'
 
 /** A column of the board: a reading or a result, in bench order. */
 export type Column =
-  | { kind: 'reading'; key: string; label: string; short: string; unit: string; low: number; high: number; band: [number, number]; decimals: number }
+  | {
+      kind: 'reading'
+      key: string
+      label: string
+      short: string
+      unit: string
+      low: number
+      high: number
+      band: [number, number]
+      decimals: number
+    }
   | { kind: 'result'; key: string; label: string; unit: string; asked: boolean; low: number; high: number }
 
 /** What one cell of the board shows. */
 export type Cell =
   | { kind: 'empty' }
   | { kind: 'reading'; entered: Entered; findings: readonly Finding[]; state: StateKind }
-  | { kind: 'result'; text: string; outcome: ResultOutcome; answer: Entered | null; state: StateKind; doubtful: boolean }
+  | {
+      kind: 'result'
+      text: string
+      outcome: ResultOutcome
+      answer: Entered | null
+      state: StateKind
+      doubtful: boolean
+    }
 
 /** The columns, each with the stretch that its strip shows: the expected band and as much again beside it. */
 export function columnsOf(board: Board): Column[] {
@@ -19,8 +36,15 @@ export function columnsOf(board: Board): Column[] {
     const [low = 0, high = 1] = r.range
     const margin = (high - low) * 0.5
     return {
-      kind: 'reading', key: r.symbol, label: r.label, short: r.short, unit: r.unit, decimals: r.decimals,
-      low: low - margin, high: high + margin, band: [low, high],
+      kind: 'reading',
+      key: r.symbol,
+      label: r.label,
+      short: r.short,
+      unit: r.unit,
+      decimals: r.decimals,
+      low: low - margin,
+      high: high + margin,
+      band: [low, high],
     }
   })
   const results = board.results.map((r): Column => {
@@ -28,7 +52,11 @@ export function columnsOf(board: Board): Column[] {
     const middle = median(values)
     const percent = r.unit === '%'
     return {
-      kind: 'result', key: r.name, label: r.label, unit: r.unit, asked: r.asked,
+      kind: 'result',
+      key: r.name,
+      label: r.label,
+      unit: r.unit,
+      asked: r.asked,
       low: percent ? 40 : middle * 0.9,
       high: percent ? 110 : Math.max(middle * 1.1, 1e-9),
     }
@@ -59,7 +87,9 @@ export function cellOf(row: Row, column: Column): Cell {
 
 function readingState(findings: readonly Finding[]): StateKind {
   if (findings.length === 0) return 'settled'
-  return findings.some((f) => f.kind === 'outside-range' || f.kind === 'lighter-than-container') ? 'wrong' : 'doubtful'
+  return findings.some((f) => f.kind === 'outside-range' || f.kind === 'lighter-than-container')
+    ? 'wrong'
+    : 'doubtful'
 }
 
 /** How many columns of a row are done, from the left: the class front runs through the last of them. */
@@ -79,7 +109,8 @@ export function dotsOf(rows: readonly Row[], column: Column): Dot[] {
   return rows.flatMap((row): Dot[] => {
     const cell = cellOf(row, column)
     if (cell.kind === 'empty') return []
-    const value = cell.kind === 'reading' ? Number(cell.entered.text.replace(',', '.')) : valueOf(row, column.key)
+    const value =
+      cell.kind === 'reading' ? Number(cell.entered.text.replace(',', '.')) : valueOf(row, column.key)
     if (value === undefined || Number.isNaN(value)) return []
     const odd = cell.kind === 'reading' ? cell.state !== 'settled' : cell.doubtful
     const wrong = cell.kind === 'reading' && cell.state === 'wrong'

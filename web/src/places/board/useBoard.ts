@@ -17,7 +17,11 @@ export function useBoard(run: number) {
       run,
       (event) => {
         if (event.kind === 'reset') void queries.invalidateQueries({ queryKey: ['board', run] })
-        else queries.setQueryData<Board>(['board', run], (old) => old && { ...old, rows: merged(old.rows, event.rows) })
+        else
+          queries.setQueryData<Board>(
+            ['board', run],
+            (old) => old && { ...old, rows: merged(old.rows, event.rows) },
+          )
       },
       (open) => {
         setLive(open)

@@ -5,8 +5,12 @@ export function useServerClock(told: number): number {
   const [passed, setPassed] = useState(0)
   useEffect(() => {
     const start = performance.now()
-    const timer = setInterval(() => { setPassed(performance.now() - start) }, 5_000)
-    return () => { clearInterval(timer) }
+    const timer = setInterval(() => {
+      setPassed(performance.now() - start)
+    }, 5_000)
+    return () => {
+      clearInterval(timer)
+    }
   }, [told])
   return told + passed
 }

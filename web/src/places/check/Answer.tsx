@@ -1,6 +1,16 @@
 import { useState } from 'react'
 import type { CheckView, Row, Verdict } from '@/api'
-import { Caliper, dayAndTime, Failure, MarginNote, setNumber, setUnit, StateMark, Unit, WorkedLines } from '@/ui'
+import {
+  Caliper,
+  dayAndTime,
+  Failure,
+  MarginNote,
+  setNumber,
+  setUnit,
+  StateMark,
+  Unit,
+  WorkedLines,
+} from '@/ui'
 import { digitsState, digitsWords, unitState, unitWords, valueState, valueWords } from '@/words'
 import { useWorked } from './useCheck'
 import type { Judged } from './stacks'
@@ -25,7 +35,10 @@ export function Answer({
   const spec = view.results.find((r) => r.name === result)
   const comparison = verdict.comparison
   return (
-    <section aria-label={`${row.name}'s answer`} className="grid gap-x-8 desk:grid-cols-[minmax(0,1fr)_14rem]">
+    <section
+      aria-label={`${row.name}'s answer`}
+      className="grid gap-x-8 desk:grid-cols-[minmax(0,1fr)_14rem]"
+    >
       <div>
         <p className="mb-1.5 flex flex-wrap items-baseline gap-x-3 text-note text-slate">
           <b className="text-body text-ink">{row.name}</b>
@@ -39,7 +52,9 @@ export function Answer({
                     key={j.row.group}
                     type="button"
                     className="min-h-6 text-copper-text underline underline-offset-4"
-                    onClick={() => { onGroup(j.row.group) }}
+                    onClick={() => {
+                      onGroup(j.row.group)
+                    }}
                   >
                     {j.row.name}
                   </button>
@@ -75,13 +90,29 @@ export function Answer({
             before: <s className="font-mono">{s.text}</s> {s.reason}
           </p>
         ))}
-        {reading !== null && <ReadingSource row={row} symbol={reading} label={worked.data?.readings.find((r) => r.symbol === reading)} />}
+        {reading !== null && (
+          <ReadingSource
+            row={row}
+            symbol={reading}
+            label={worked.data?.readings.find((r) => r.symbol === reading)}
+          />
+        )}
       </aside>
     </section>
   )
 }
 
-function Pair({ name, value, unit, strong = false }: { name: string; value: string; unit: string; strong?: boolean }) {
+function Pair({
+  name,
+  value,
+  unit,
+  strong = false,
+}: {
+  name: string
+  value: string
+  unit: string
+  strong?: boolean
+}) {
   return (
     <div className="pr-8">
       <dt className="text-note text-slate">{name}</dt>
@@ -140,7 +171,11 @@ function Carried({ view, row, verdict }: { view: CheckView; row: Row; verdict: V
   if (verdict.value.kind !== 'carried-forward') {
     const times = verdict.comparison?.ratio_shown
     if (verdict.value.kind !== 'wrong' || times === undefined) return null
-    return <MarginNote head={`${times} times`}>the recomputed value; no earlier answer of theirs explains it.</MarginNote>
+    return (
+      <MarginNote head={`${times} times`}>
+        the recomputed value; no earlier answer of theirs explains it.
+      </MarginNote>
+    )
   }
   const origins = verdict.value.origins.map((name) => {
     const spec = view.results.find((r) => r.name === name)
@@ -154,7 +189,15 @@ function Carried({ view, row, verdict }: { view: CheckView; row: Row; verdict: V
   )
 }
 
-function ReadingSource({ row, symbol, label }: { row: Row; symbol: string; label: { label: string; instrument: string } | undefined }) {
+function ReadingSource({
+  row,
+  symbol,
+  label,
+}: {
+  row: Row
+  symbol: string
+  label: { label: string; instrument: string } | undefined
+}) {
   const entered = row.readings[symbol]
   if (!entered || !label) return null
   return (

@@ -26,40 +26,58 @@ function Sums({ view, result }: { view: CheckView; result: string }) {
   const asked = search.get('group')
   const [group, setGroup] = useState<number | null>(asked === null ? null : Number(asked))
   const navigate = useNavigate()
-  const at = Math.max(0, stacks.findIndex((s) => s.judged.some((j) => j.row.group === group)))
+  const at = Math.max(
+    0,
+    stacks.findIndex((s) => s.judged.some((j) => j.row.group === group)),
+  )
   const stack = stacks[at]
   const one = stack?.judged.find((j) => j.row.group === group) ?? stack?.judged[0]
   const waiting = view.rows.filter((r) => !(result in r.answers))
   useKeys(
     useMemo(() => {
-      const toStack = (i: number) => { setGroup(stacks[i]?.judged[0]?.row.group ?? null) }
+      const toStack = (i: number) => {
+        setGroup(stacks[i]?.judged[0]?.row.group ?? null)
+      }
       const toResult = (i: number) => {
         const to = view.results[i]
         if (to) void navigate(`/check/${view.run.id}/${to.name}`)
       }
       return {
-        j: () => { toStack(Math.min(stacks.length - 1, at + 1)) },
-        k: () => { toStack(Math.max(0, at - 1)) },
+        j: () => {
+          toStack(Math.min(stacks.length - 1, at + 1))
+        },
+        k: () => {
+          toStack(Math.max(0, at - 1))
+        },
         n: () => {
           if (!stack || !one) return
           const i = stack.judged.indexOf(one)
           setGroup(stack.judged[(i + 1) % stack.judged.length]?.row.group ?? null)
         },
-        1: () => { toResult(0) },
-        2: () => { toResult(1) },
-        3: () => { toResult(2) },
+        1: () => {
+          toResult(0)
+        },
+        2: () => {
+          toResult(1)
+        },
+        3: () => {
+          toResult(2)
+        },
       }
     }, [stacks, stack, one, at, view, navigate]),
   )
   const spec = view.results.find((r) => r.name === result)
-  const right = judged.filter((j) => j.verdict.value.kind === 'right' || j.verdict.value.kind === 'carried-forward').length
+  const right = judged.filter(
+    (j) => j.verdict.value.kind === 'right' || j.verdict.value.kind === 'carried-forward',
+  ).length
   return (
     <>
       <div className="mb-3 flex flex-wrap items-start justify-between gap-x-10 gap-y-2">
         <div>
           <h1 className="text-title first-letter:uppercase">{spec?.label}</h1>
           <p className="text-slate">
-            {view.run.title}, {view.run.class} · {judged.length} of {view.rows.length} answered · {right} with the right number
+            {view.run.title}, {view.run.class} · {judged.length} of {view.rows.length} answered · {right} with
+            the right number
           </p>
         </div>
         <nav aria-label="results" className="flex flex-wrap gap-x-5 gap-y-1">
@@ -78,7 +96,13 @@ function Sums({ view, result }: { view: CheckView; result: string }) {
       <Spectrum judged={judged} chosen={stack?.judged ?? []} />
       {one && stack ? (
         <div className="grid gap-x-10 gap-y-8 tablet:grid-cols-[15rem_minmax(0,1fr)]">
-          <Stacks stacks={stacks} chosen={stack} onChoose={(s) => { setGroup(s.judged[0]?.row.group ?? null) }} />
+          <Stacks
+            stacks={stacks}
+            chosen={stack}
+            onChoose={(s) => {
+              setGroup(s.judged[0]?.row.group ?? null)
+            }}
+          />
           <Answer view={view} result={result} judged={one} alike={stack.judged} onGroup={setGroup} />
         </div>
       ) : (
@@ -92,8 +116,9 @@ function Sums({ view, result }: { view: CheckView; result: string }) {
         </p>
       )}
       <p className="mt-6 text-note text-slate print:hidden">
-        <kbd className="font-mono">j</kbd> <kbd className="font-mono">k</kbd> stack · <kbd className="font-mono">n</kbd> next of
-        the stack · <kbd className="font-mono">1 2 3</kbd> result · <kbd className="font-mono">?</kbd> all keys
+        <kbd className="font-mono">j</kbd> <kbd className="font-mono">k</kbd> stack ·{' '}
+        <kbd className="font-mono">n</kbd> next of the stack · <kbd className="font-mono">1 2 3</kbd> result ·{' '}
+        <kbd className="font-mono">?</kbd> all keys
       </p>
     </>
   )
@@ -120,12 +145,16 @@ function Stacks({
               type="button"
               aria-pressed={stack === chosen}
               className="grid w-full grid-cols-[1.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-2.5 text-left hover:bg-copper-wash aria-pressed:-ml-3 aria-pressed:w-[calc(100%+0.75rem)] aria-pressed:border-l-3 aria-pressed:border-copper aria-pressed:bg-copper-wash aria-pressed:pl-2.5"
-              onClick={() => { onChoose(stack) }}
+              onClick={() => {
+                onChoose(stack)
+              }}
             >
               <span className="text-lead font-semibold">{stack.judged.length}</span>
               <span>
                 <span className="font-semibold">{stack.words}</span> <StateMark kind={stack.state} />
-                <span className="block text-note text-slate">{stack.judged.map((j) => j.row.name).join(', ')}</span>
+                <span className="block text-note text-slate">
+                  {stack.judged.map((j) => j.row.name).join(', ')}
+                </span>
               </span>
               <span className="font-mono text-note">×{stack.ratio}</span>
             </button>

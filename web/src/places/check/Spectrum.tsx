@@ -14,11 +14,16 @@ const LABELS = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 
 
 /** All answers on one line, each divided by the value recomputed from that group's own readings. */
 export function Spectrum({ judged, chosen }: { judged: readonly Judged[]; chosen: readonly Judged[] }) {
-  const placed = judged.flatMap((j) => (j.verdict.comparison ? [{ j, ratio: j.verdict.comparison.ratio }] : []))
+  const placed = judged.flatMap((j) =>
+    j.verdict.comparison ? [{ j, ratio: j.verdict.comparison.ratio }] : [],
+  )
   const [low, high] = spectrumEnds(placed.map((p) => p.ratio))
-  const x = (ratio: number) => 16 + ((Math.log(ratio) - Math.log(low)) / (Math.log(high) - Math.log(low))) * (WIDTH - 32)
+  const x = (ratio: number) =>
+    16 + ((Math.log(ratio) - Math.log(low)) / (Math.log(high) - Math.log(low))) * (WIDTH - 32)
   const columns = new Map<number, number>()
-  const minor = LABELS.flatMap((v) => (v < 1000 ? [1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9].map((f) => v * f) : []))
+  const minor = LABELS.flatMap((v) =>
+    v < 1000 ? [1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9].map((f) => v * f) : [],
+  )
   return (
     <figure className="mb-6">
       <svg viewBox={`0 0 ${WIDTH} 140`} className="block w-full" role="img" aria-label={spoken(judged)}>

@@ -2,7 +2,12 @@ import { expect, it } from 'vitest'
 import type { Verdict } from '@/api'
 import { spectrumEnds, stacksOf, type Judged } from './stacks'
 
-function judged(name: string, value: Verdict['value']['kind'], ratio: string, digits: Verdict['digits']['kind'] = 'right') {
+function judged(
+  name: string,
+  value: Verdict['value']['kind'],
+  ratio: string,
+  digits: Verdict['digits']['kind'] = 'right',
+) {
   return {
     row: { name },
     verdict: {

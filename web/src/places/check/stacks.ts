@@ -41,7 +41,9 @@ export function stacksOf(judged: readonly Judged[]): Stack[] {
     stack.judged.push(one)
     stacks.set(key, stack)
   }
-  return [...stacks.values()].sort((a, b) => order[a.state] - order[b.state] || b.judged.length - a.judged.length)
+  return [...stacks.values()].sort(
+    (a, b) => order[a.state] - order[b.state] || b.judged.length - a.judged.length,
+  )
 }
 
 /** Ends of the spectrum's axis: a decade around right at least, and every answer inside. */

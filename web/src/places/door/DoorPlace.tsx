@@ -14,7 +14,9 @@ export function DoorPlace() {
         {session.isPending && <p className="mt-6 text-slate">Knocking …</p>}
         {session.isError && (
           <div className="mt-6">
-            <Failure error={session.error}>Is the server running? This page tries again when you reload it.</Failure>
+            <Failure error={session.error}>
+              Is the server running? This page tries again when you reload it.
+            </Failure>
           </div>
         )}
         {session.data && (session.data.new ? <FirstAccount here={session.data.this_machine} /> : <SignIn />)}
@@ -54,7 +56,13 @@ function SignIn() {
       }}
     >
       <h1 className="text-title">Sign in</h1>
-      <Field label="Your passphrase" type="password" value={passphrase} onChange={setPassphrase} autoComplete="current-password" />
+      <Field
+        label="Your passphrase"
+        type="password"
+        value={passphrase}
+        onChange={setPassphrase}
+        autoComplete="current-password"
+      />
       {signIn.isError && <Failure error={signIn.error} />}
       <button type="submit" className="action" disabled={signIn.isPending || passphrase === ''}>
         {signIn.isPending ? 'Opening …' : 'Open the desk'}
@@ -85,8 +93,21 @@ function FirstAccount({ here }: { here: boolean }) {
       <h1 className="text-title">A new school</h1>
       <p>Nobody has an account here yet. Whoever makes the first one keeps the desk.</p>
       <Field label="What groups call you" value={name} onChange={setName} autoComplete="name" />
-      <Field label="A passphrase of at least ten characters; four words do well" type="password" value={passphrase} onChange={setPassphrase} autoComplete="new-password" />
-      {!here && <Field label="The token printed on the server's console" value={token} onChange={setToken} autoComplete="off" />}
+      <Field
+        label="A passphrase of at least ten characters; four words do well"
+        type="password"
+        value={passphrase}
+        onChange={setPassphrase}
+        autoComplete="new-password"
+      />
+      {!here && (
+        <Field
+          label="The token printed on the server's console"
+          value={token}
+          onChange={setToken}
+          autoComplete="off"
+        />
+      )}
       {create.isError && <Failure error={create.error} />}
       <button type="submit" className="action" disabled={create.isPending}>
         {create.isPending ? 'Making it …' : 'Make the account'}
@@ -117,7 +138,9 @@ function Field({
         value={value}
         autoComplete={autoComplete}
         maxLength={200}
-        onChange={(event) => { onChange(event.target.value) }}
+        onChange={(event) => {
+          onChange(event.target.value)
+        }}
       />
     </label>
   )

@@ -44,7 +44,9 @@ export function Ledger({ lines }: { lines: readonly LedgerLine[] }) {
               </span>
               {line.hazards.length > 0 && (
                 <details className="text-note text-amber-text print:hidden">
-                  <summary>{line.hazards.length === 1 ? 'one hazard' : `${line.hazards.length} hazards`}</summary>
+                  <summary>
+                    {line.hazards.length === 1 ? 'one hazard' : `${line.hazards.length} hazards`}
+                  </summary>
                   {line.hazards.map((h) => (
                     <p key={h}>{h}</p>
                   ))}
@@ -67,7 +69,9 @@ export function Ledger({ lines }: { lines: readonly LedgerLine[] }) {
               {line.equivalents && <Reading text={line.equivalents.millimoles} {...moles} />}
             </td>
             <td className="py-2.5">{line.equivalents && <Bar line={line} end={end} />}</td>
-            <td className={`py-2.5 pl-4 whitespace-nowrap ${line.role === 'limiting' ? 'font-semibold text-copper-text' : ''}`}>
+            <td
+              className={`py-2.5 pl-4 whitespace-nowrap ${line.role === 'limiting' ? 'font-semibold text-copper-text' : ''}`}
+            >
               {line.equivalents && line.role === 'excess'
                 ? `${((line.equivalents.planned - 1) * 100).toFixed(0)} % over`
                 : roles[line.role]}
@@ -90,7 +94,13 @@ function Scale({ end }: { end: number }) {
         <path key={t.value} d={`M${at(t.value, end)} 16v${t.long ? 10 : 6}`} className="stroke-pencil" />
       ))}
       {[0, 0.5, 1].map((v) => (
-        <text key={v} x={at(v, end)} y="11" textAnchor={v === 0 ? 'start' : 'middle'} className="fill-slate font-mono text-[11px]">
+        <text
+          key={v}
+          x={at(v, end)}
+          y="11"
+          textAnchor={v === 0 ? 'start' : 'middle'}
+          className="fill-slate font-mono text-[11px]"
+        >
           {v === 0 ? '0' : v.toFixed(1)}
         </text>
       ))}
@@ -110,10 +120,21 @@ function Bar({ line, end }: { line: LedgerLine; end: number }) {
       role="img"
       aria-label={`${e.planned.toFixed(2)} equivalents, between ${e.low.toFixed(2)} and ${e.high.toFixed(2)}`}
     >
-      <rect x="1" y="10" width={at(e.planned, end) - 1} height="13" className={limits ? 'fill-copper' : 'fill-teal opacity-45'} />
+      <rect
+        x="1"
+        y="10"
+        width={at(e.planned, end) - 1}
+        height="13"
+        className={limits ? 'fill-copper' : 'fill-teal opacity-45'}
+      />
       <path d={`M${at(1, end)} 0V30`} className="stroke-copper" strokeDasharray="2 3" />
       {e.high > e.low && (
-        <path d={`M${at(e.low, end)} 8V3H${at(e.high, end)}V8`} fill="none" className="stroke-ink" strokeWidth="1.6" />
+        <path
+          d={`M${at(e.low, end)} 8V3H${at(e.high, end)}V8`}
+          fill="none"
+          className="stroke-ink"
+          strokeWidth="1.6"
+        />
       )}
     </svg>
   )

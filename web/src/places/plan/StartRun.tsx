@@ -6,15 +6,36 @@ import { Failure } from '@/ui'
 
 /** Names for groups when nobody has better ones: minerals, by the alphabet. */
 const MINERALS = [
-  'Beryl', 'Calcite', 'Dolomite', 'Feldspar', 'Galena', 'Haematite', 'Jasper', 'Olivine', 'Pyrite', 'Quartz',
-  'Rutile', 'Sphalerite', 'Talc', 'Ulexite', 'Vanadinite', 'Witherite', 'Zircon', 'Apatite', 'Barite', 'Corundum',
+  'Beryl',
+  'Calcite',
+  'Dolomite',
+  'Feldspar',
+  'Galena',
+  'Haematite',
+  'Jasper',
+  'Olivine',
+  'Pyrite',
+  'Quartz',
+  'Rutile',
+  'Sphalerite',
+  'Talc',
+  'Ulexite',
+  'Vanadinite',
+  'Witherite',
+  'Zircon',
+  'Apatite',
+  'Barite',
+  'Corundum',
 ] as const
 
 /** Starts a run of this practical with a class. */
 export function StartRun({ practical }: { practical: string }) {
   const [className, setClassName] = useState('')
   const [names, setNames] = useState(MINERALS.slice(0, 8).join(', '))
-  const groups = names.split(/[,\n]/).map((n) => n.trim()).filter(Boolean)
+  const groups = names
+    .split(/[,\n]/)
+    .map((n) => n.trim())
+    .filter(Boolean)
   const navigate = useNavigate()
   const queries = useQueryClient()
   const start = useMutation({
@@ -39,24 +60,35 @@ export function StartRun({ practical }: { practical: string }) {
           className="field w-full"
           value={className}
           maxLength={40}
-          onChange={(event) => { setClassName(event.target.value) }}
+          onChange={(event) => {
+            setClassName(event.target.value)
+          }}
         />
       </label>
       <label className="mb-3 block">
-        <span className="mb-1 block text-note text-slate">
-          groups, in bench order ({groups.length})
-        </span>
+        <span className="mb-1 block text-note text-slate">groups, in bench order ({groups.length})</span>
         <textarea
           className="field w-full text-note"
           rows={4}
           value={names}
           maxLength={2000}
-          onChange={(event) => { setNames(event.target.value) }}
+          onChange={(event) => {
+            setNames(event.target.value)
+          }}
         />
       </label>
-      <Counts count={groups.length} onCount={(n) => { setNames(MINERALS.slice(0, n).join(', ')) }} />
+      <Counts
+        count={groups.length}
+        onCount={(n) => {
+          setNames(MINERALS.slice(0, n).join(', '))
+        }}
+      />
       {start.isError && <Failure error={start.error}>Nothing was started.</Failure>}
-      <button type="submit" className="action" disabled={start.isPending || className.trim() === '' || groups.length === 0}>
+      <button
+        type="submit"
+        className="action"
+        disabled={start.isPending || className.trim() === '' || groups.length === 0}
+      >
         {start.isPending ? 'Starting …' : `Start with ${groups.length} groups`}
       </button>
     </form>
@@ -73,7 +105,9 @@ function Counts({ count, onCount }: { count: number; onCount: (count: number) =>
           type="button"
           aria-pressed={n === count}
           className="min-h-6 min-w-6 font-mono underline decoration-rule underline-offset-4 hover:text-ink aria-pressed:font-semibold aria-pressed:text-ink"
-          onClick={() => { onCount(n) }}
+          onClick={() => {
+            onCount(n)
+          }}
         >
           {n}
         </button>

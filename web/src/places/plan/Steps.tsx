@@ -11,7 +11,10 @@ export function Steps({ view }: { view: PlanView }) {
         </h2>
         <ol>
           {view.steps.map((step, i) => (
-            <li key={step.title} className="grid grid-cols-[1.5rem_minmax(0,1fr)_auto] gap-x-3 border-t border-rule py-2.5">
+            <li
+              key={step.title}
+              className="grid grid-cols-[1.5rem_minmax(0,1fr)_auto] gap-x-3 border-t border-rule py-2.5"
+            >
               <span className="font-mono text-copper-text">{i + 1}</span>
               <div>
                 <p className="font-semibold">{step.title}</p>

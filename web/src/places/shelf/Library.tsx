@@ -3,7 +3,13 @@ import { Link } from 'react-router'
 import type { PracticalHead, RunHead } from '@/api'
 
 /** The library as a dense table: what each practical finds, how long it takes, how the last class came out. */
-export function Library({ practicals, runs }: { practicals: readonly PracticalHead[]; runs: readonly RunHead[] }) {
+export function Library({
+  practicals,
+  runs,
+}: {
+  practicals: readonly PracticalHead[]
+  runs: readonly RunHead[]
+}) {
   const [wanted, setWanted] = useState('')
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = practicals.filter((p) => {
@@ -21,7 +27,9 @@ export function Library({ practicals, runs }: { practicals: readonly PracticalHe
           <input
             type="search"
             value={wanted}
-            onChange={(event) => { setWanted(event.target.value) }}
+            onChange={(event) => {
+              setWanted(event.target.value)
+            }}
             className="field w-56"
           />
         </label>
@@ -42,7 +50,10 @@ export function Library({ practicals, runs }: { practicals: readonly PracticalHe
           {shown.map((p) => (
             <tr key={p.id} className="border-b border-rule align-baseline">
               <th scope="row" className="py-2.5 pr-6 text-left font-semibold">
-                <Link to={`/plan/${p.id}`} className="underline decoration-rule underline-offset-4 hover:decoration-copper">
+                <Link
+                  to={`/plan/${p.id}`}
+                  className="underline decoration-rule underline-offset-4 hover:decoration-copper"
+                >
                   {p.title}
                 </Link>
               </th>

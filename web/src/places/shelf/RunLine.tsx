@@ -10,7 +10,10 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
     <article className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_auto] items-center gap-x-10 border-t border-rule py-4 last:border-b">
       <div>
         <h3 className="text-lead">
-          <Link to={`/board/${run.id}`} className="underline decoration-rule underline-offset-4 hover:decoration-copper">
+          <Link
+            to={`/board/${run.id}`}
+            className="underline decoration-rule underline-offset-4 hover:decoration-copper"
+          >
             {run.title}
           </Link>
         </h3>
@@ -23,7 +26,11 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
         <Filled run={run} />
         <figure>
           <DotStrip
-            dots={run.values.map((value) => ({ value, tone: value > 100 ? 'doubtful' : 'plain', label: value.toFixed(1) }))}
+            dots={run.values.map((value) => ({
+              value,
+              tone: value > 100 ? 'doubtful' : 'plain',
+              label: value.toFixed(1),
+            }))}
             low={40}
             high={110}
             unit="%"
@@ -54,7 +61,12 @@ function Filled({ run }: { run: RunHead }) {
   const x = (n: number) => 2 + (n / Math.max(1, run.readings)) * (width - 4)
   return (
     <figure>
-      <svg width={width} height={32} role="img" aria-label={`${run.entered} of ${run.readings} readings entered`}>
+      <svg
+        width={width}
+        height={32}
+        role="img"
+        aria-label={`${run.entered} of ${run.readings} readings entered`}
+      >
         <path d={`M2 18H${x(run.entered)}`} className="stroke-copper" strokeWidth="4" />
         {Array.from({ length: run.readings + 1 }, (_, n) => (
           <path key={n} d={`M${x(n)} 22v${n % per === 0 ? 8 : 4}`} className="stroke-pencil" />

@@ -1,0 +1,45 @@
+//! One command with its name and the time it took.
+
+use std::path::Path;
+use std::process::{Command, Stdio};
+use std::time::Instant;
+
+/// Nothing, or why it failed.
+pub type Outcome = Result<(), String>;
+
+/// Runs a command from the workspace's root.
+pub fn stage(name: &str, program: &str, arguments: &[&str]) -> Outcome {
+    eprintln!("── {name}");
+    let start = Instant::now();
+    let status = command(program, arguments).status().map_err(|e| format!("{name}: {program} cannot be started: {e}"))?;
+    eprintln!("── {name}: {:.1} s", start.elapsed().as_secs_f64());
+    if status.success() { Ok(()) } else { Err(format!("{name} failed")) }
+}
+
+/// Runs a command and writes what it prints to a file, if that differs from what is there.
+pub fn into_file(name: &str, file: &str, program: &str, arguments: &[&str]) -> Outcome {
+    eprintln!("── {name}");
+    let start = Instant::now();
+    let output = command(program, arguments).stderr(Stdio::inherit()).output();
+    let output = output.map_err(|e| format!("{name}: {program} cannot be started: {e}"))?;
+    if !output.status.success() {
+        return Err(format!("{name} failed"));
+    }
+    let path = root().join(file);
+    if std::fs::read(&path).ok().as_deref() != Some(output.stdout.as_slice()) {
+        std::fs::write(&path, output.stdout).map_err(|e| format!("writing {file}: {e}"))?;
+    }
+    eprintln!("── {name}: {:.1} s", start.elapsed().as_secs_f64());
+    Ok(())
+}
+
+/// The workspace's root.
+pub fn root() -> &'static Path {
+    Path::new(concat!(env!("CARGO_MANIFEST_DIR"), "/../.."))
+}
+
+fn command(program: &str, arguments: &[&str]) -> Command {
+    let mut command = Command::new(program);
+    command.args(arguments).current_dir(root());
+    command
+}

@@ -1,0 +1,46 @@
+import { useMemo } from 'react'
+import { Navigate } from 'react-router'
+import type { BenchView } from '@/api'
+import { Foot } from './Foot'
+import { SheetPage } from './SheetPage'
+import { benchNow, nextStep } from './standing'
+import { StepPage } from './StepPage'
+import { TickRail } from './TickRail'
+import { useEntering, type Contact } from './useBench'
+
+/** One step at a time beside the rail of all steps; at the foot what this device still holds. */
+export function AtTheBench({
+  view,
+  contact,
+  at,
+}: {
+  view: BenchView
+  contact: Contact
+  at: string | undefined
+}) {
+  const entering = useEntering(view, contact)
+  const now = useMemo(() => benchNow(view, entering.onTheirWay), [view, entering.onTheirWay])
+  const onSheet = at === 'sheet'
+  const step = Number(at) - 1
+  if (!onSheet && !(Number.isInteger(step) && step >= 0 && step < view.steps.length)) {
+    return <Navigate to={`/bench/${nextStep(view, now) + 1}`} replace />
+  }
+  return (
+    <div className="mx-auto min-h-dvh max-w-[46rem] pl-14 text-bench">
+      <TickRail view={view} now={now} at={onSheet ? null : step} />
+      <main className="flex min-h-dvh flex-col pr-4">
+        {view.closed && (
+          <p role="status" className="border-l-3 border-slate py-2 pl-3 text-slate">
+            The run is closed: nothing more can be entered. Everything that arrived is kept.
+          </p>
+        )}
+        {onSheet ? (
+          <SheetPage view={view} now={now} entering={entering} />
+        ) : (
+          <StepPage key={step} view={view} now={now} entering={entering} step={step} />
+        )}
+        <Foot view={view} entering={entering} at={onSheet ? null : step} />
+      </main>
+    </div>
+  )
+}

@@ -1,0 +1,24 @@
+import { Navigate, useParams } from 'react-router'
+import { Refused } from '@/api'
+import { Failure } from '@/ui'
+import { AtTheBench } from './AtTheBench'
+import { useBench } from './useBench'
+
+/** The bench of the group that this device belongs to. */
+export function BenchPlace() {
+  const bench = useBench()
+  const { step } = useParams()
+  if (bench.data) return <AtTheBench view={bench.data.view} contact={bench.data.contact} at={step} />
+  if (bench.isPending) return <main className="p-8 text-bench text-slate">Setting out your bench …</main>
+  if (bench.error instanceof Refused && bench.error.status === 401) return <Navigate to="/join" replace />
+  return (
+    <main className="p-8 text-bench">
+      <Failure error={bench.error}>
+        <p>What you typed before is kept on this device.</p>
+        <button type="button" className="action min-h-14" onClick={() => void bench.refetch()}>
+          Try again
+        </button>
+      </Failure>
+    </main>
+  )
+}

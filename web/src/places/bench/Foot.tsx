@@ -1,0 +1,52 @@
+import type { BenchView } from '@/api'
+import type { Entering } from './useBench'
+
+/** Whose bench this is, how far, and what this device still holds unsent. */
+export function Foot({ view, entering, at }: { view: BenchView; entering: Entering; at: number | null }) {
+  const refused = entering.onTheirWay.filter((e) => e.refused !== undefined)
+  const unsent = entering.onTheirWay.filter((e) => e.seq === undefined && e.refused === undefined).length
+  return (
+    <footer className="mt-auto border-t border-rule py-2.5 text-note text-slate">
+      {refused.map((e) => (
+        <p key={e.order} role="alert" className="mb-2 border-l-3 border-magenta pl-3 text-body text-ink">
+          <b className="font-semibold text-magenta">Not taken:</b> {e.refused}. Still here:{' '}
+          {wordsOf(e.entry.entry)}.{' '}
+          <button
+            type="button"
+            className="min-h-11 font-semibold underline underline-offset-4"
+            onClick={() => {
+              entering.drop(e.order)
+            }}
+          >
+            Forget it
+          </button>
+        </p>
+      ))}
+      <p className="flex flex-wrap justify-between gap-x-4">
+        <span>
+          {view.group} · {at === null ? 'all entries' : `step ${at + 1} of ${view.steps.length}`}
+        </span>
+        <span role="status" className={unsent > 0 ? 'font-semibold text-amber-text' : ''}>
+          {unsent > 0
+            ? `${unsent} held on this device${entering.connected ? '' : ', no network'}`
+            : entering.connected
+              ? 'all of it has arrived'
+              : 'no network; entries are kept here'}
+        </span>
+      </p>
+    </footer>
+  )
+}
+
+function wordsOf(entry: Entering['onTheirWay'][number]['entry']['entry']): string {
+  switch (entry.kind) {
+    case 'reading':
+      return `${entry.symbol} ${entry.text} ${entry.unit}`
+    case 'answer':
+      return `${entry.result} ${entry.text} ${entry.unit}`
+    case 'observation':
+      return entry.choice
+    case 'step':
+      return `step ${entry.step + 1}`
+  }
+}

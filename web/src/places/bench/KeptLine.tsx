@@ -1,0 +1,56 @@
+import type { ReactNode } from 'react'
+import { clockTime, Reading, StateMark, Unit, type StateKind } from '@/ui'
+import { HeldNote } from './ObservationField'
+import type { Standing } from './standing'
+
+/** What stands in a place, with what stood there before, struck through. */
+export function KeptLine({
+  label,
+  standing,
+  state,
+  change,
+  closed,
+  onChange,
+  children,
+}: {
+  label: string
+  standing: Standing
+  state: StateKind
+  change: string
+  closed: boolean
+  onChange: () => void
+  children?: ReactNode
+}) {
+  return (
+    <section aria-label={label} className="border-t border-rule py-3">
+      <p className="text-slate">{label}</p>
+      <div className="flex flex-wrap items-center justify-between gap-x-4">
+        <p className="flex flex-wrap items-baseline gap-x-3">
+          {standing.struck.map((s, i) => (
+            <s key={i} className="font-mono text-slate" title={s.reason ?? 'entered again'}>
+              {s.text}
+            </s>
+          ))}
+          <span className="text-title">
+            <Reading text={standing.text} />
+          </span>
+          <span className="text-slate">
+            <Unit of={standing.unit} />
+          </span>
+          <StateMark
+            kind={standing.held ? 'waiting' : state}
+            word={standing.held ? 'held on this device' : state}
+          />
+          {!standing.held && <span className="text-note text-slate">arrived {clockTime(standing.at)}</span>}
+        </p>
+        {!closed && (
+          <button type="button" className="min-h-14 px-2 underline underline-offset-4" onClick={onChange}>
+            {change}
+          </button>
+        )}
+      </div>
+      {standing.held && <HeldNote />}
+      {children}
+    </section>
+  )
+}

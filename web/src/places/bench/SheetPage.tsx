@@ -1,0 +1,73 @@
+import { Link } from 'react-router'
+import type { BenchView } from '@/api'
+import { clockTime, columnWidths, Reading, StateMark, Unit } from '@/ui'
+import type { BenchNow, Standing } from './standing'
+import type { Entering } from './useBench'
+
+/** Everything that this group has entered, on one page, points beneath each other. */
+export function SheetPage({ view, now, entering }: { view: BenchView; now: BenchNow; entering: Entering }) {
+  const unsent = entering.onTheirWay.filter((e) => e.seq === undefined).length
+  const numbers = [...Object.values(now.readings), ...Object.values(now.answers)].map((s) => s.text)
+  const widths = columnWidths(numbers)
+  const stepOf = (key: string) =>
+    view.steps.findIndex((s) => [s.records, s.observes, s.answers].some((keys) => keys?.includes(key))) + 1
+  const line = (key: string, label: string, standing: Standing | undefined, isNumber: boolean) => (
+    <tr key={key} className="border-t border-rule align-baseline">
+      <th scope="row" className="py-2.5 pr-3 text-left text-body font-normal">
+        <Link
+          to={`/bench/${stepOf(key)}`}
+          className="inline-block min-h-6 underline decoration-rule underline-offset-4"
+        >
+          {label}
+        </Link>
+      </th>
+      <td className="py-2.5 text-right whitespace-nowrap">
+        {standing === undefined ? (
+          <span className="text-body text-slate">not yet</span>
+        ) : isNumber ? (
+          <>
+            <Reading text={standing.text} {...widths} />
+            <span className="inline-block min-w-12 text-left text-body text-slate">
+              <Unit of={standing.unit} />
+            </span>
+          </>
+        ) : (
+          standing.text
+        )}
+      </td>
+      <td className="w-10 py-2.5 pl-2">
+        {standing && (
+          <StateMark
+            kind={standing.held ? 'waiting' : 'settled'}
+            word={standing.held ? 'held on this device' : `arrived ${clockTime(standing.at)}`}
+          />
+        )}
+      </td>
+    </tr>
+  )
+  return (
+    <div className="py-5">
+      <h1 className="text-title">{view.title}</h1>
+      <p className="text-slate">
+        {view.group}, {view.class}
+      </p>
+      <p className="mt-3 font-semibold" role="status">
+        {unsent === 0
+          ? 'Everything you entered has arrived.'
+          : `${unsent} still on this device: keep this page open.`}
+      </p>
+      <table className="mt-4 w-full border-collapse border-b border-rule">
+        <caption className="sr-only">everything entered by {view.group}</caption>
+        <tbody>
+          {view.readings.map((r) => line(r.symbol, r.label, now.readings[r.symbol], true))}
+          {view.observations.map((o) => line(o.symbol, o.question, now.observations[o.symbol], false))}
+          {view.asked.map((a) => line(a.name, a.label, now.answers[a.name], true))}
+        </tbody>
+      </table>
+      <p className="mt-6 text-body text-slate">
+        A second device joins with the code <span className="font-mono text-ink">{view.code}</span> and this
+        group's PIN <span className="font-mono text-ink">{view.pin}</span>.
+      </p>
+    </div>
+  )
+}

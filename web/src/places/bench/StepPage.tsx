@@ -1,0 +1,135 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { BenchView } from '@/api'
+import { AnswerField } from './AnswerField'
+import { ObservationField } from './ObservationField'
+import { ReadingField } from './ReadingField'
+import { isComplete, type BenchNow } from './standing'
+import type { Entering } from './useBench'
+
+/** One step: the caution first, what to do in one sentence, then what is recorded here. */
+export function StepPage({
+  view,
+  now,
+  entering,
+  step,
+}: {
+  view: BenchView
+  now: BenchNow
+  entering: Entering
+  step: number
+}) {
+  const [chosen, setChosen] = useState<string | null>(null)
+  const asked = view.steps[step]
+  if (!asked) return null
+  const readings = view.readings.filter((r) => asked.records?.includes(r.symbol))
+  const observations = view.observations.filter((o) => asked.observes?.includes(o.symbol))
+  const answers = view.asked.filter((a) => asked.answers?.includes(a.name))
+  const open =
+    readings.find((r) => !(r.symbol in now.readings))?.symbol ??
+    answers.find((a) => !(a.name in now.answers))?.name
+  const active = view.closed ? null : (chosen ?? open ?? null)
+  const leave = () => {
+    setChosen(null)
+  }
+  return (
+    <>
+      <div className="pt-4">
+        {asked.cautions?.map((caution) => (
+          <p key={caution} className="mb-2 border-l-4 border-amber py-0.5 pl-3 text-amber-text">
+            {caution}
+          </p>
+        ))}
+        <h1 className="mt-3 text-title">{asked.title}</h1>
+        <p className="mt-2 mb-5">{asked.text}</p>
+        {asked.wait && <p className="mb-5 text-slate">Then it waits: {asked.wait}. Nobody need stand by.</p>}
+      </div>
+      <div className="flex flex-col">
+        {observations.map((o) => (
+          <ObservationField
+            key={o.symbol}
+            asked={o}
+            standing={now.observations[o.symbol]}
+            closed={view.closed}
+            onChoose={(choice) => {
+              entering.enter({ kind: 'observation', symbol: o.symbol, choice })
+            }}
+          />
+        ))}
+        {readings.map((r) => (
+          <ReadingField
+            key={r.symbol}
+            spec={r}
+            standing={now.readings[r.symbol]}
+            findings={view.findings[r.symbol] ?? []}
+            active={active === r.symbol}
+            closed={view.closed}
+            draftKey={`${view.group_id}/${r.symbol}`}
+            onActivate={() => {
+              setChosen(r.symbol)
+            }}
+            onLeave={leave}
+            onEnter={(text, correction) => {
+              entering.enter({ kind: 'reading', symbol: r.symbol, text, unit: r.unit }, correction)
+              leave()
+            }}
+          />
+        ))}
+        {answers.map((a) => (
+          <AnswerField
+            key={a.name}
+            asked={a}
+            standing={now.answers[a.name]}
+            active={active === a.name}
+            closed={view.closed}
+            draftKey={`${view.group_id}/${a.name}`}
+            onActivate={() => {
+              setChosen(a.name)
+            }}
+            onLeave={leave}
+            onEnter={(text, unit) => {
+              entering.enter({ kind: 'answer', result: a.name, text, unit })
+              leave()
+            }}
+          />
+        ))}
+      </div>
+      {active === null && <GoOn view={view} now={now} entering={entering} step={step} />}
+    </>
+  )
+}
+
+/** On to the next step. One that is complete is marked as done; one that is not can be left and come back to. */
+function GoOn({
+  view,
+  now,
+  entering,
+  step,
+}: {
+  view: BenchView
+  now: BenchNow
+  entering: Entering
+  step: number
+}) {
+  const navigate = useNavigate()
+  const complete = isComplete(view, now, step)
+  const last = step === view.steps.length - 1
+  return (
+    <div className="mt-auto pt-6 pb-4">
+      <button
+        type="button"
+        autoFocus={complete}
+        className={`min-h-16 w-full px-4 text-left text-lead font-semibold ${
+          complete ? 'bg-ink text-paper' : 'border-2 border-rule text-slate'
+        }`}
+        onClick={() => {
+          if (complete && !view.closed && !now.done.has(step))
+            entering.enter({ kind: 'step', step, done: true })
+          void navigate(last ? '/bench/sheet' : `/bench/${step + 2}`)
+        }}
+      >
+        {complete ? (last ? 'Done: look at everything' : 'Next step') : 'Leave this for later'}
+      </button>
+    </div>
+  )
+}

@@ -1,0 +1,14 @@
+import type { ReadingSpec } from '@/api'
+
+/** Whether a volume is read off (or filled to a mark) on an upright glass, or a number on a display. */
+export function isGlass(spec: ReadingSpec): boolean {
+  switch (spec.instrument_kind) {
+    case 'balance':
+      return false
+    case 'volumetric-pipette':
+    case 'volumetric-flask':
+    case 'burette':
+    case 'measuring-cylinder':
+      return true
+  }
+}

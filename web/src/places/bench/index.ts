@@ -1,0 +1,2 @@
+export { BenchPlace } from './BenchPlace'
+export { JoinPlace } from './JoinPlace'
