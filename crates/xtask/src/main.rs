@@ -66,6 +66,11 @@ const TYPES: &str = "web/src/api/generated/schema.d.ts";
 
 fn types() -> Outcome {
     install::node_modules()?;
-    stage::into_file("interface document", "openapi.json", "cargo", &["run", "--quiet", "--package", "keen-beaker", "--", "openapi"])?;
+    stage::into_file(
+        "interface document",
+        "openapi.json",
+        "cargo",
+        &["run", "--quiet", "--package", "keen-beaker", "--", "openapi"],
+    )?;
     stage("types for the front end", "npm", &["run", "--silent", "types", "--prefix", "web"])
 }

@@ -11,7 +11,8 @@ pub type Outcome = Result<(), String>;
 pub fn stage(name: &str, program: &str, arguments: &[&str]) -> Outcome {
     eprintln!("── {name}");
     let start = Instant::now();
-    let status = command(program, arguments).status().map_err(|e| format!("{name}: {program} cannot be started: {e}"))?;
+    let status =
+        command(program, arguments).status().map_err(|e| format!("{name}: {program} cannot be started: {e}"))?;
     eprintln!("── {name}: {:.1} s", start.elapsed().as_secs_f64());
     if status.success() { Ok(()) } else { Err(format!("{name} failed")) }
 }

@@ -21,14 +21,14 @@ export function Caliper({
   right: boolean
   width?: number
 }) {
-  const reach = Math.max(Math.abs(to - mark), Math.abs(from - mark), tolerance, (to - from) / 2)
-  const low = mark - reach * 1.25
-  const high = mark + reach * 1.25
+  const ends = [from, to, mark - tolerance, mark + tolerance]
+  const margin = (Math.max(...ends) - Math.min(...ends)) * 0.12
+  const low = Math.min(...ends) - margin
+  const high = Math.max(...ends) + margin
   const x = (value: number) => 12 + ((value - low) / (high - low)) * (width - 24)
   const step = niceStep(low, high, 20)
   const marks = ticks(low, high, step, 5)
   const base = 52
-  // A jaw is drawn at its true place; two that would meet are told by the caption instead.
   const jaws = [x(from), x(to)] as const
   const label = `answer between ${from.toPrecision(4)} and ${to.toPrecision(4)}, recomputed ${mark.toPrecision(4)} ${unit}`
   return (

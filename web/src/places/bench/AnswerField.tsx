@@ -2,69 +2,68 @@ import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { Asked } from '@/api'
 import { setUnit } from '@/ui'
-import { KeptLine } from './KeptLine'
+import { KeptLine, OpenLine } from './KeptLine'
 import { NumberPad } from './NumberPad'
 import type { Standing } from './standing'
 import { numberOf } from './typed'
 import { useDraft } from './useDraft'
 
-/** A result that the group worked out: a number, and its unit, which is part of the answer. */
-export function AnswerField({
+/** A result as the group sent it. */
+export function AnswerLine({
   asked,
   standing,
-  active,
+  writing,
   closed,
+  onChange,
+}: {
+  asked: Asked
+  standing: Standing | undefined
+  writing: boolean
+  closed: boolean
+  onChange: () => void
+}) {
+  if (!standing) {
+    return <OpenLine label={asked.label} writing={writing} closed={closed} onChoose={onChange} />
+  }
+  return (
+    <KeptLine
+      label={asked.label}
+      standing={standing}
+      state="settled"
+      change="Answer again"
+      closed={closed || writing}
+      onChange={onChange}
+    />
+  )
+}
+
+/** A result that the group worked out: a number, and its unit, which is part of the answer. */
+export function AnswerPad({
+  asked,
+  standing,
   draftKey,
-  onActivate,
   onLeave,
   onEnter,
 }: {
   asked: Asked
   standing: Standing | undefined
-  active: boolean
-  closed: boolean
   draftKey: string
-  onActivate: () => void
   onLeave: () => void
   onEnter: (text: string, unit: string) => void
 }) {
   const [text, setText] = useDraft(draftKey)
   const [unit, setUnitChosen] = useState<string | null>(null)
-  if (!active) {
-    if (!standing) {
-      return (
-        <button
-          type="button"
-          disabled={closed}
-          className="min-h-14 border-t border-rule text-left text-slate"
-          onClick={onActivate}
-        >
-          {asked.label}: not yet
-        </button>
-      )
-    }
-    return (
-      <KeptLine
-        label={asked.label}
-        standing={standing}
-        state="settled"
-        change="Answer again"
-        closed={closed}
-        onChange={onActivate}
-      />
-    )
-  }
   const isNumber = numberOf(text) !== undefined
   return (
     <NumberPad
       label={asked.label}
       unit={unit === null ? 'no unit yet' : setUnit(unit)}
       text={text}
-      beneath={
+      choices={
         <RadioGroup
           value={unit}
           aria-label="unit"
-          className="mt-2 flex flex-wrap gap-1.5"
+          className="flex flex-wrap gap-1.5"
           onChange={(chosen) => {
             setUnitChosen(chosen)
           }}

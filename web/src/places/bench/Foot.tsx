@@ -6,7 +6,7 @@ export function Foot({ view, entering, at }: { view: BenchView; entering: Enteri
   const refused = entering.onTheirWay.filter((e) => e.refused !== undefined)
   const unsent = entering.onTheirWay.filter((e) => e.seq === undefined && e.refused === undefined).length
   return (
-    <footer className="mt-auto border-t border-rule py-2.5 text-note text-slate">
+    <footer className="border-t border-rule py-2.5 text-note text-slate">
       {refused.map((e) => (
         <p key={e.order} role="alert" className="mb-2 border-l-3 border-magenta pl-3 text-body text-ink">
           <b className="font-semibold text-magenta">Not taken:</b> {e.refused}. Still here:{' '}

@@ -22,10 +22,13 @@ export function KeptLine({
   children?: ReactNode
 }) {
   return (
-    <section aria-label={label} className="border-t border-rule py-3">
-      <p className="text-slate">{label}</p>
+    <section aria-label={label} className="border-t border-rule py-1.5">
       <div className="flex flex-wrap items-center justify-between gap-x-4">
-        <p className="flex flex-wrap items-baseline gap-x-3">
+        <p className="text-body text-slate">
+          {label}
+          {!standing.held && ` · arrived ${clockTime(standing.at)}`}
+        </p>
+        <p className="flex grow flex-wrap items-baseline gap-x-3">
           {standing.struck.map((s, i) => (
             <s key={i} className="font-mono text-slate" title={s.reason ?? 'entered again'}>
               {s.text}
@@ -41,10 +44,13 @@ export function KeptLine({
             kind={standing.held ? 'waiting' : state}
             word={standing.held ? 'held on this device' : state}
           />
-          {!standing.held && <span className="text-note text-slate">arrived {clockTime(standing.at)}</span>}
         </p>
         {!closed && (
-          <button type="button" className="min-h-14 px-2 underline underline-offset-4" onClick={onChange}>
+          <button
+            type="button"
+            className="min-h-14 pl-2 text-body underline underline-offset-4"
+            onClick={onChange}
+          >
             {change}
           </button>
         )}
@@ -52,5 +58,30 @@ export function KeptLine({
       {standing.held && <HeldNote />}
       {children}
     </section>
+  )
+}
+
+/** A place where nothing stands yet. */
+export function OpenLine({
+  label,
+  writing,
+  closed,
+  onChoose,
+}: {
+  label: string
+  writing: boolean
+  closed: boolean
+  onChoose: () => void
+}) {
+  return (
+    <button
+      type="button"
+      disabled={closed || writing}
+      className="flex min-h-14 items-center justify-between gap-x-4 border-t border-rule text-left text-slate"
+      onClick={onChoose}
+    >
+      <span className={writing ? 'text-ink' : ''}>{label}</span>
+      <span className="text-body">{writing ? 'below' : 'not yet'}</span>
+    </button>
   )
 }

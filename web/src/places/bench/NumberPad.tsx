@@ -17,6 +17,7 @@ export function NumberPad({
   beside,
   beneath,
   extra,
+  choices,
   keep,
   canKeep,
   onText,
@@ -28,6 +29,7 @@ export function NumberPad({
   beside?: ReactNode
   beneath?: ReactNode
   extra?: ReactNode
+  choices?: ReactNode
   keep: string
   canKeep: boolean
   onText: (text: string) => void
@@ -75,10 +77,11 @@ export function NumberPad({
         {beside}
       </div>
       {beneath}
-      <div id={`${id}-notes`} role="status" className="min-h-12 py-2 text-body">
+      <div id={`${id}-notes`} role="status" className="min-h-8 py-1.5 text-body">
         {extra}
       </div>
-      <div className="mt-auto grid grid-cols-[minmax(0,1fr)_5.5rem] gap-1.5 pb-3">
+      <div className="sticky bottom-0 mt-auto grid grid-cols-[minmax(0,1fr)_5.5rem] gap-1.5 bg-paper pt-1 pb-3">
+        {choices && <div className="col-span-2">{choices}</div>}
         <div className="grid grid-cols-12 gap-1.5">
           {DIGITS.map((key) => (
             <PadKey

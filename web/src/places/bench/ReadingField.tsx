@@ -4,68 +4,67 @@ import { StateMark } from '@/ui'
 import { findingWords } from '@/words'
 import { isGlass } from './glass'
 import { ScaleWindow, TubeWindow } from './InstrumentWindow'
-import { KeptLine } from './KeptLine'
+import { KeptLine, OpenLine } from './KeptLine'
 import { NumberPad } from './NumberPad'
 import type { Standing } from './standing'
 import { looked, type Typed } from './typed'
 import type { Correction } from './useBench'
 import { useDraft } from './useDraft'
 
-/** One reading: typed under the scale of its instrument, kept with its digits, corrected with a reason. */
-export function ReadingField({
+/** One reading as it stands: kept with its digits, what is odd about it, what was struck. */
+export function ReadingLine({
   spec,
   standing,
   findings,
-  active,
+  writing,
   closed,
+  onChange,
+}: {
+  spec: ReadingSpec
+  standing: Standing | undefined
+  findings: readonly Finding[]
+  writing: boolean
+  closed: boolean
+  onChange: () => void
+}) {
+  if (!standing) {
+    return <OpenLine label={spec.label} writing={writing} closed={closed} onChoose={onChange} />
+  }
+  return (
+    <KeptLine
+      label={`${spec.label} · ${spec.instrument}`}
+      standing={standing}
+      state={findings.length > 0 ? 'doubtful' : 'settled'}
+      change="Correct it"
+      closed={closed || writing}
+      onChange={onChange}
+    >
+      {!standing.held &&
+        findings.map((f, i) => (
+          <p key={i} className="text-body text-amber-text">
+            {findingWords(f)}
+          </p>
+        ))}
+    </KeptLine>
+  )
+}
+
+/** One reading being typed, under the scale of its instrument; corrected with a reason. */
+export function ReadingPad({
+  spec,
+  standing,
   draftKey,
-  onActivate,
   onLeave,
   onEnter,
 }: {
   spec: ReadingSpec
   standing: Standing | undefined
-  findings: readonly Finding[]
-  active: boolean
-  closed: boolean
   draftKey: string
-  onActivate: () => void
   onLeave: () => void
   onEnter: (text: string, correction?: Correction) => void
 }) {
   const [text, setText] = useDraft(draftKey)
   const [reason, setReason] = useState('')
-  if (!active) {
-    if (!standing) {
-      return (
-        <button
-          type="button"
-          disabled={closed}
-          className="min-h-14 border-t border-rule text-left text-slate"
-          onClick={onActivate}
-        >
-          {spec.label}: not yet
-        </button>
-      )
-    }
-    return (
-      <KeptLine
-        label={`${spec.label} · ${spec.instrument}`}
-        standing={standing}
-        state={findings.length > 0 ? 'doubtful' : 'settled'}
-        change="Correct it"
-        closed={closed}
-        onChange={onActivate}
-      >
-        {!standing.held &&
-          findings.map((f, i) => (
-            <p key={i} className="text-body text-amber-text">
-              {findingWords(f)}
-            </p>
-          ))}
-      </KeptLine>
-    )
-  }
   const typed = looked(text, spec)
   const value = typed.kind === 'number' ? typed.value : undefined
   const because = reason.trim()

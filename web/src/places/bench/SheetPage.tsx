@@ -46,7 +46,7 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
     </tr>
   )
   return (
-    <div className="py-5">
+    <div className="grow py-5">
       <h1 className="text-title">{view.title}</h1>
       <p className="text-slate">
         {view.group}, {view.class}

@@ -1,9 +1,9 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { BenchView } from '@/api'
-import { AnswerField } from './AnswerField'
+import { AnswerLine, AnswerPad } from './AnswerField'
 import { ObservationField } from './ObservationField'
-import { ReadingField } from './ReadingField'
+import { ReadingLine, ReadingPad } from './ReadingField'
 import { isComplete, type BenchNow } from './standing'
 import type { Entering } from './useBench'
 
@@ -29,6 +29,8 @@ export function StepPage({
     readings.find((r) => !(r.symbol in now.readings))?.symbol ??
     answers.find((a) => !(a.name in now.answers))?.name
   const active = view.closed ? null : (chosen ?? open ?? null)
+  const reading = readings.find((r) => r.symbol === active)
+  const answer = answers.find((a) => a.name === active)
   const leave = () => {
     setChosen(null)
   }
@@ -44,56 +46,72 @@ export function StepPage({
         <p className="mt-2 mb-5">{asked.text}</p>
         {asked.wait && <p className="mb-5 text-slate">Then it waits: {asked.wait}. Nobody need stand by.</p>}
       </div>
-      <div className="flex flex-col">
-        {observations.map((o) => (
-          <ObservationField
-            key={o.symbol}
-            asked={o}
-            standing={now.observations[o.symbol]}
-            closed={view.closed}
-            onChoose={(choice) => {
-              entering.enter({ kind: 'observation', symbol: o.symbol, choice })
-            }}
-          />
-        ))}
-        {readings.map((r) => (
-          <ReadingField
-            key={r.symbol}
-            spec={r}
-            standing={now.readings[r.symbol]}
-            findings={view.findings[r.symbol] ?? []}
-            active={active === r.symbol}
-            closed={view.closed}
-            draftKey={`${view.group_id}/${r.symbol}`}
-            onActivate={() => {
-              setChosen(r.symbol)
-            }}
-            onLeave={leave}
-            onEnter={(text, correction) => {
-              entering.enter({ kind: 'reading', symbol: r.symbol, text, unit: r.unit }, correction)
-              leave()
-            }}
-          />
-        ))}
-        {answers.map((a) => (
-          <AnswerField
-            key={a.name}
-            asked={a}
-            standing={now.answers[a.name]}
-            active={active === a.name}
-            closed={view.closed}
-            draftKey={`${view.group_id}/${a.name}`}
-            onActivate={() => {
-              setChosen(a.name)
-            }}
-            onLeave={leave}
-            onEnter={(text, unit) => {
-              entering.enter({ kind: 'answer', result: a.name, text, unit })
-              leave()
-            }}
-          />
-        ))}
-      </div>
+      {observations.map((o) => (
+        <ObservationField
+          key={o.symbol}
+          asked={o}
+          standing={now.observations[o.symbol]}
+          closed={view.closed}
+          onChoose={(choice) => {
+            entering.enter({ kind: 'observation', symbol: o.symbol, choice })
+          }}
+        />
+      ))}
+      {(active === null || readings.length + answers.length > 1) && (
+        <div className="mb-4 flex flex-col border-b border-rule">
+          {readings.map((r) => (
+            <ReadingLine
+              key={r.symbol}
+              spec={r}
+              standing={now.readings[r.symbol]}
+              findings={view.findings[r.symbol] ?? []}
+              writing={active === r.symbol}
+              closed={view.closed}
+              onChange={() => {
+                setChosen(r.symbol)
+              }}
+            />
+          ))}
+          {answers.map((a) => (
+            <AnswerLine
+              key={a.name}
+              asked={a}
+              standing={now.answers[a.name]}
+              writing={active === a.name}
+              closed={view.closed}
+              onChange={() => {
+                setChosen(a.name)
+              }}
+            />
+          ))}
+        </div>
+      )}
+      {reading && (
+        <ReadingPad
+          key={reading.symbol}
+          spec={reading}
+          standing={now.readings[reading.symbol]}
+          draftKey={`${view.group_id}/${reading.symbol}`}
+          onLeave={leave}
+          onEnter={(text, correction) => {
+            entering.enter({ kind: 'reading', symbol: reading.symbol, text, unit: reading.unit }, correction)
+            leave()
+          }}
+        />
+      )}
+      {answer && (
+        <AnswerPad
+          key={answer.name}
+          asked={answer}
+          standing={now.answers[answer.name]}
+          draftKey={`${view.group_id}/${answer.name}`}
+          onLeave={leave}
+          onEnter={(text, unit) => {
+            entering.enter({ kind: 'answer', result: answer.name, text, unit })
+            leave()
+          }}
+        />
+      )}
       {active === null && <GoOn view={view} now={now} entering={entering} step={step} />}
     </>
   )

@@ -32,7 +32,7 @@ export function ClassFront({
           },
         ]
       })
-      setLine(points.map((p, i) => `${i === 0 ? 'M' : 'L'}${p.x} ${p.top}L${p.x} ${p.bottom}`).join(''))
+      setLine(points.map((p, i) => (i === 0 ? `M${p.x} ${p.top}` : `H${p.x}`) + `V${p.bottom}`).join(''))
     }
     draw()
     const observer = new ResizeObserver(draw)

@@ -1,0 +1,102 @@
+//! Who may see and do what.
+
+use crate::process::{CODE, PASSPHRASE, Server, entry, reading};
+use serde_json::json;
+
+#[test]
+fn a_desk_needs_sign_in_and_a_forged_cookie_is_none() {
+    let server = Server::demo();
+    let nobody = server.client();
+    for path in ["/shelf", "/practicals/epsom-salt", "/runs/1/board", "/runs/1/check", "/runs/1/export.csv", "/bench"] {
+        let (status, _) = nobody.get(&format!("/api/v1{path}")).refusal();
+        assert_eq!(status, 401, "{path}");
+    }
+    let forged = nobody.get_with_cookie("/api/v1/runs/1/board", Some(&format!("kb_desk={}", "a".repeat(64))));
+    assert_eq!(forged.refusal().0, 401);
+    assert_eq!(server.desk().get("/api/v1/runs/1/board").status, 200);
+    let wrong = nobody.post("/api/v1/session", &json!({ "passphrase": "granite under cold snow" }));
+    assert_eq!(wrong.refusal(), (403, "this is not the passphrase of any instructor here".into()));
+}
+
+#[test]
+fn a_group_sees_and_writes_its_own_bench_only() {
+    let server = Server::demo();
+    let (galena, id) = server.bench("Galena", "5539");
+    let (_, other) = server.bench("Beryl", "4182");
+    let view = galena.get("/api/v1/bench");
+    assert_eq!(view.body["group"], "Galena");
+    assert_eq!(view.body["entered"]["m_dish"]["text"], "50.08");
+    // Neither another group's readings nor what comes out, nor what is expected to be seen.
+    for hidden in ["47.91", "theoretical\":", "verdict", "expected\":\"", "outcome"] {
+        assert!(!view.text.contains(hidden), "the bench tells {hidden}");
+    }
+    assert_eq!(galena.get("/api/v1/runs/1/board").refusal().0, 401);
+    let theirs = entry(1, other, &reading("m_dish_crystals", "53.11", "g"));
+    let (status, words) = galena.post("/api/v1/bench/entries", &theirs).refusal();
+    assert_eq!((status, words.as_str()), (403, "this entry was made for another group; it was not taken"));
+    let ours = entry(1, id, &reading("m_dish_crystals", "53.11", "g"));
+    assert_eq!(galena.post("/api/v1/bench/entries", &ours).status, 200);
+}
+
+#[test]
+fn a_second_device_needs_the_pin_and_guessing_is_slow() {
+    let server = Server::demo();
+    let client = server.client();
+    let groups = client.post("/api/v1/join", &json!({ "code": "tarn-47" })).body["groups"].clone();
+    assert_eq!(groups[0]["name"], "Beryl");
+    let claim =
+        |pin: &str| client.post("/api/v1/join/claim", &json!({ "code": CODE, "group": groups[0]["id"], "pin": pin }));
+    let (status, words) = claim("0000").refusal();
+    assert_eq!(status, 403);
+    assert!(words.starts_with("this group has a device already"), "{words}");
+    let statuses: Vec<u16> = (1..=8).map(|n| claim(&format!("{n:04}")).status).collect();
+    assert_eq!(statuses.iter().filter(|s| **s == 429).count(), 3, "{statuses:?}");
+    // Another group's second device is not held up by that.
+    server.bench("Galena", "5539");
+    assert_eq!(client.post("/api/v1/join", &json!({ "code": "MOOR 11" })).refusal().0, 404);
+}
+
+#[test]
+fn a_cookie_ends_with_its_time() {
+    let first = Server::start(tempfile::tempdir().unwrap(), &["--now", "2026-11-12T08:00:00Z"]);
+    let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
+    assert_eq!(first.client().post("/api/v1/accounts", &account).status, 204);
+    let desk = first.desk();
+    assert_eq!(desk.get("/api/v1/shelf").status, 200);
+    let folder = first.kill();
+    // A working day later, at the same record: the cookie is the same, its session is over.
+    let later = Server::start(folder, &["--now", "2026-11-12T20:00:01Z"]);
+    let stale = desk.at(&later);
+    let (status, words) = stale.get("/api/v1/shelf").refusal();
+    assert_eq!((status, words.as_str()), (401, "sign in with the instructor's passphrase"));
+    assert_eq!(later.desk().get("/api/v1/shelf").status, 200);
+}
+
+#[test]
+fn the_first_account_is_made_once_and_from_the_machine_itself() {
+    let server = Server::empty();
+    let account = json!({ "name": "R. Ashdown", "passphrase": "short" });
+    assert_eq!(server.client().post("/api/v1/accounts", &account).refusal().0, 422);
+    let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
+    // The same address by another name is a page that only resolves to it.
+    let body = account.to_string();
+    let elsewhere = [("x-keen-beaker", "1"), ("host", "bench.test")];
+    assert_eq!(server.client().send("/api/v1/accounts", body.as_bytes(), &elsewhere).refusal().0, 403);
+    assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
+    assert_eq!(server.client().post("/api/v1/accounts", &account).refusal().0, 409);
+}
+
+#[test]
+fn another_site_cannot_send_and_pages_run_nothing_foreign() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let body = json!({ "closed": true }).to_string();
+    let plain = desk.send("/api/v1/runs", body.as_bytes(), &[]);
+    assert_eq!(plain.refusal(), (403, "the request does not come from this application's own pages".into()));
+    let foreign =
+        desk.send("/api/v1/runs", body.as_bytes(), &[("x-keen-beaker", "1"), ("origin", "http://other.test")]);
+    assert_eq!(foreign.refusal(), (403, "the request comes from another site".into()));
+    let page = server.client().get("/healthz");
+    assert_eq!((page.status, page.text.as_str()), (200, "ok\n"));
+    assert!(page.policy.starts_with("default-src 'self'") && !page.policy.contains("unsafe"), "{}", page.policy);
+}

@@ -1,0 +1,55 @@
+//! The interface in a real browser: one server for each file of scenarios in `web/e2e`, driven by Playwright.
+
+use crate::process::Server;
+use std::path::{Path, PathBuf};
+use std::process::Command;
+use std::sync::Mutex;
+
+/// One browser at a time: two on two cores only wait for each other.
+static BROWSER: Mutex<()> = Mutex::new(());
+
+fn web() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web")
+}
+
+fn npx(arguments: &[&str], base: Option<&str>) {
+    for (needed, what) in [("node_modules", "node packages"), ("dist/index.html", "the built front end")] {
+        assert!(web().join(needed).exists(), "{what} missing: run `cargo xtask test`, which installs and builds it");
+    }
+    let mut command = Command::new("npx");
+    command.arg("--no-install").args(arguments).current_dir(web()).env("CI", "true");
+    if let Some(base) = base {
+        assert!(Path::new("/usr/bin/chromium").exists(), "chromium missing: run `cargo xtask test`, which installs it");
+        command.env("KEEN_BEAKER", base);
+    }
+    let done = command.output().expect("npx starts: is Node.js installed?");
+    let words = String::from_utf8_lossy(&done.stdout);
+    println!("{words}");
+    assert!(done.status.success(), "{words}{}", String::from_utf8_lossy(&done.stderr));
+}
+
+fn scenarios(file: &str, server: &Server) {
+    let _one_at_a_time = BROWSER.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+    npx(&["playwright", "test", file], Some(&server.base));
+    assert!(!server.said().contains("panicked"), "{}", server.said());
+}
+
+#[test]
+fn parts_without_a_browser() {
+    npx(&["vitest", "run"], None);
+}
+
+#[test]
+fn a_class_at_work() {
+    scenarios("class.spec.ts", &Server::demo());
+}
+
+#[test]
+fn a_new_school() {
+    scenarios("school.spec.ts", &Server::empty());
+}
+
+#[test]
+fn every_view_can_be_read_by_everybody() {
+    scenarios("views.spec.ts", &Server::demo());
+}

@@ -1,0 +1,7 @@
+//! The program as it runs: a real process, a real record, real requests; and the interface in a real browser.
+
+mod access;
+mod bad_input;
+mod interface;
+mod process;
+mod survives;
