@@ -4,6 +4,7 @@
 //! * `cargo xtask test [filter]`: installs what is missing, then `cargo test --workspace`, interface tests included.
 //! * `cargo xtask lint`: formatting, clippy, eslint, prettier, tsc, and whether the generated types are up to date.
 //! * `cargo xtask types`: writes `openapi.json` and the TypeScript types anew.
+//! * `cargo xtask pictures`: takes the pictures in `docs/screenshots` anew, from the demo school.
 //!
 //! Every stage prints how long it took.
 
@@ -22,7 +23,8 @@ fn main() -> ExitCode {
         "test" => test(&rest),
         "lint" => lint(),
         "types" => types(),
-        other => Err(format!("'{other}' is none of: demo, test, lint, types")),
+        "pictures" => pictures(),
+        other => Err(format!("'{other}' is none of: demo, test, lint, types, pictures")),
     };
     match outcome {
         Ok(()) => ExitCode::SUCCESS,
@@ -73,4 +75,16 @@ fn types() -> Outcome {
         &["run", "--quiet", "--package", "keen-beaker", "--", "openapi"],
     )?;
     stage("types for the front end", "npm", &["run", "--silent", "types", "--prefix", "web"])
+}
+
+fn pictures() -> Outcome {
+    install::node_modules()?;
+    install::chromium()?;
+    stage("front end", "npm", &["run", "--silent", "bundle", "--prefix", "web"])?;
+    let folder = stage::root().join("docs/screenshots");
+    std::fs::create_dir_all(&folder).map_err(|e| format!("{}: {e}", folder.display()))?;
+    let folder = folder.canonicalize().map_err(|e| format!("{}: {e}", folder.display()))?;
+    let set = format!("KEEN_BEAKER_PICTURES={}", folder.display());
+    let test = ["cargo", "test", "--package", "keen-beaker", "--test", "server", "interface::every_view"];
+    stage("pictures", "env", &[&[set.as_str()], test.as_slice()].concat())
 }

@@ -24,7 +24,6 @@ fn npx(arguments: &[&str], base: Option<&str>) {
     }
     let done = command.output().expect("npx starts: is Node.js installed?");
     let words = String::from_utf8_lossy(&done.stdout);
-    println!("{words}");
     assert!(done.status.success(), "{words}{}", String::from_utf8_lossy(&done.stderr));
 }
 

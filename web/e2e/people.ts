@@ -1,0 +1,39 @@
+import { expect, type Browser, type Page } from '@playwright/test'
+
+/** The people of the demo school, each in a browser of their own. */
+
+export const PHONE = { width: 390, height: 844 }
+export const DESK = { width: 1280, height: 800 }
+
+/** The instructor, signed in. */
+export async function instructor(browser: Browser, scheme: 'light' | 'dark' = 'light'): Promise<Page> {
+  const context = await browser.newContext({ viewport: DESK, colorScheme: scheme })
+  const page = await context.newPage()
+  await page.goto('/sign-in')
+  await page.getByLabel('Your passphrase').fill('slate under warm rain')
+  await page.getByRole('button', { name: 'Open the desk' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('under way')
+  return page
+}
+
+/** A second device of a group that is at work already. */
+export async function group(browser: Browser, name: string, pin: string): Promise<Page> {
+  const context = await browser.newContext({ viewport: PHONE, hasTouch: true })
+  const page = await context.newPage()
+  await page.goto('/join')
+  await page.getByLabel('the code on the board').fill('tarn 47')
+  await page.getByRole('button', { name: 'Find it' }).click()
+  await page.getByRole('button', { name: new RegExp(`^${name}`) }).click()
+  await page.getByLabel(/PIN/).fill(pin)
+  await page.getByRole('button', { name: `We are ${name}` }).click()
+  await expect(page.getByRole('navigation', { name: 'steps' })).toBeVisible()
+  return page
+}
+
+/** Presses keys of the bench's own keypad, one by one. */
+export async function keypad(page: Page, digits: string): Promise<void> {
+  for (const digit of digits) {
+    const name = digit === '.' ? 'point' : digit === ',' ? 'comma' : digit
+    await page.getByRole('button', { name, exact: true }).click()
+  }
+}

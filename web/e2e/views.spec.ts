@@ -1,0 +1,78 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { group, instructor, PHONE } from './people'
+
+/** Every view, looked at by axe; with KEEN_BEAKER_PICTURES set, the main ones are kept as pictures. */
+
+const pictures = process.env['KEEN_BEAKER_PICTURES']
+
+async function look(page: Page, name?: string): Promise<void> {
+  await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished)))
+  const found = await new AxeBuilder({ page })
+    .setLegacyMode(true)
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' ')}`)).toEqual([])
+  if (pictures !== undefined && name !== undefined) await page.screenshot({ path: `${pictures}/${name}.png` })
+}
+
+const desk: readonly (readonly [string, string, string])[] = [
+  ['/shelf', 'library', 'shelf'],
+  ['/plan/epsom-salt', 'what follows from it', 'plan'],
+  ['/board/1', 'to look at', 'board'],
+  ['/check/1/percent_yield', 'worked from their own readings', 'check'],
+]
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`the desk, ${scheme}`, async ({ browser }) => {
+    const page = await instructor(browser, scheme)
+    for (const [address, words, name] of desk) {
+      await page.goto(address)
+      await expect(page.getByText(words).first()).toBeVisible()
+      await expect(page.getByText('…')).toHaveCount(0)
+      await look(page, scheme === 'light' ? name : name === 'board' ? 'board-dark' : undefined)
+    }
+  })
+}
+
+test('the board with its join code, and the sheet of keys', async ({ browser }) => {
+  const page = await instructor(browser)
+  await page.goto('/board/1')
+  await expect(page.getByRole('table')).toBeVisible()
+  await page.keyboard.press('j')
+  await expect(page.getByRole('region', { name: 'join code' })).toBeVisible()
+  await look(page, 'board-join')
+  await page.keyboard.press('?')
+  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
+  await look(page)
+})
+
+test('the door and the way to a group', async ({ browser }) => {
+  const page = await (await browser.newContext({ viewport: PHONE })).newPage()
+  await page.goto('/sign-in')
+  await expect(page.getByLabel('Your passphrase')).toBeVisible()
+  await look(page)
+  await page.goto('/join/MOOR-11')
+  await expect(page.getByRole('alert')).toContainText('There is no such join code')
+  await look(page)
+  await page.goto('/join/TARN-47')
+  await page.getByRole('button', { name: /^Jasper/ }).click()
+  await look(page, 'join')
+})
+
+test('the bench: a reading, observations, answers, the sheet', async ({ browser }) => {
+  const page = await group(browser, 'Galena', '5539')
+  await page.goto('/bench/9')
+  await page.getByRole('textbox', { name: /dish with dry crystals/ }).fill('53.1')
+  await expect(page.getByText(/A zero at the end counts/)).toBeVisible()
+  await look(page, 'bench')
+  await page.goto('/bench/3')
+  await expect(page.getByRole('radio')).toHaveCount(6)
+  await look(page)
+  await page.goto('/bench/10')
+  await expect(page.getByRole('radiogroup', { name: 'unit' })).toBeVisible()
+  await look(page, 'bench-answers')
+  await page.goto('/bench/sheet')
+  await expect(page.getByRole('table')).toBeVisible()
+  await look(page)
+})
