@@ -1,4 +1,4 @@
-import { Navigate, useParams } from 'react-router'
+import { Link, Navigate, useParams } from 'react-router'
 import { Refused } from '@/api'
 import { Failure } from '@/ui'
 import { AtTheBench } from './AtTheBench'
@@ -8,9 +8,24 @@ import { useBench } from './useBench'
 export function BenchPlace() {
   const bench = useBench()
   const { step } = useParams()
-  if (bench.data) return <AtTheBench view={bench.data.view} contact={bench.data.contact} at={step} />
+  const signedOut = bench.error instanceof Refused && bench.error.status === 401
+  if (bench.data) {
+    return (
+      <>
+        {signedOut && (
+          <p role="alert" className="border-b border-magenta bg-paper py-2 pr-4 pl-14 text-body">
+            This device is no longer with {bench.data.view.group}. What it holds is kept.{' '}
+            <Link to="/join" className="inline-block min-h-11 font-semibold underline underline-offset-4">
+              Join again
+            </Link>
+          </p>
+        )}
+        <AtTheBench view={bench.data.view} contact={bench.data.contact} at={step} />
+      </>
+    )
+  }
   if (bench.isPending) return <main className="p-8 text-bench text-slate">Setting out your bench …</main>
-  if (bench.error instanceof Refused && bench.error.status === 401) return <Navigate to="/join" replace />
+  if (signedOut) return <Navigate to="/join" replace />
   return (
     <main className="p-8 text-bench">
       <Failure error={bench.error}>
