@@ -4,8 +4,9 @@
 //! whole term; where the substance itself begins with a count, the coefficient stands before it with a blank:
 //! `1 4MgCO3·Mg(OH)2·5H2O + 5 H2SO4 + …`.
 
-use crate::composition::{Atom, to_f64};
+use crate::composition::Atom;
 use crate::notation::{Run, Script};
+use crate::formula::vulgar_fraction;
 use crate::{Formula, FormulaError};
 use num_rational::Ratio;
 use std::collections::BTreeMap;
@@ -14,11 +15,14 @@ use std::fmt;
 const MAX_EQUATION_CHARACTERS: usize = 600;
 const MAX_TERMS: usize = 30;
 
+/// A stoichiometric coefficient: mostly a whole number, sometimes a half.
+pub type Coefficient = Ratio<i64>;
+
 /// One substance of an equation with its coefficient as typed.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Term {
     /// 1 where none was typed.
-    pub coefficient: u32,
+    pub coefficient: Coefficient,
     /// The substance.
     pub formula: Formula,
 }
@@ -81,7 +85,11 @@ impl Equation {
         if typed.chars().take(MAX_EQUATION_CHARACTERS + 1).count() > MAX_EQUATION_CHARACTERS {
             return Err(EquationError::TooLong);
         }
-        let plain = typed.replace("->", "→").replace(['⇌', '='], "→");
+        let mut plain = typed.to_owned();
+        // The longest spelling first, so that `<=>` is one arrow and not two.
+        for arrow in ["<=>", "<->", "=>", "->", "⇌", "⟶", "⇄", "="] {
+            plain = plain.replace(arrow, "→");
+        }
         let sides: Vec<&str> = plain.split('→').collect();
         let [left, right] = sides[..] else { return Err(EquationError::Arrow) };
         let equation = Equation { reactants: side(left, "left")?, products: side(right, "right")? };
@@ -93,7 +101,7 @@ impl Equation {
 
     /// How often `formula` occurs, and whether it is used up (`true`) or made.
     #[must_use]
-    pub fn term_of(&self, formula: &Formula) -> Option<(u32, bool)> {
+    pub fn term_of(&self, formula: &Formula) -> Option<(Coefficient, bool)> {
         let find = |terms: &[Term]| terms.iter().find(|t| t.formula == *formula).map(|t| t.coefficient);
         find(&self.reactants).map(|c| (c, true)).or_else(|| find(&self.products).map(|c| (c, false)))
     }
@@ -104,6 +112,7 @@ impl Equation {
     /// [`Imbalance`], element by element.
     pub fn check(&self) -> Result<Vec<(String, f64)>, Imbalance> {
         let (left, right) = (totals(&self.reactants), totals(&self.products));
+        let shown = |r: &Ratio<i128>| *r.numer() as f64 / *r.denom() as f64;
         let mut atoms: Vec<&Atom> = left.0.keys().chain(right.0.keys()).collect();
         atoms.sort();
         atoms.dedup();
@@ -114,13 +123,13 @@ impl Equation {
             let (l, r) = (left.0.get(atom).unwrap_or(&zero), right.0.get(atom).unwrap_or(&zero));
             let symbol = atom.element.symbol.to_owned();
             if l == r {
-                same.push((symbol, to_f64(*l)));
+                same.push((symbol, shown(l)));
             } else {
-                differences.push((symbol, to_f64(*l), to_f64(*r)));
+                differences.push((symbol, shown(l), shown(r)));
             }
         }
         if left.1 != right.1 {
-            differences.push(("charge".into(), left.1 as f64, right.1 as f64));
+            differences.push(("charge".into(), shown(&left.1), shown(&right.1)));
         }
         if differences.is_empty() { Ok(same) } else { Err(Imbalance { differences }) }
     }
@@ -136,7 +145,7 @@ impl Equation {
                     Run::push(&mut runs, Script::Plain, " + ");
                 }
                 let counted = term.formula.typed().starts_with(|c: char| c.is_ascii_digit());
-                if term.coefficient != 1 || counted {
+                if term.coefficient != Ratio::from_integer(1) || counted {
                     Run::push(&mut runs, Script::Coefficient, &term.coefficient.to_string());
                     Run::push(&mut runs, Script::Plain, " ");
                 }
@@ -150,21 +159,30 @@ impl Equation {
     }
 }
 
-fn totals(terms: &[Term]) -> (BTreeMap<Atom, Ratio<i64>>, i64) {
+/// Sums in wide integers: counts are bounded, so that these cannot overflow.
+fn totals(terms: &[Term]) -> (BTreeMap<Atom, Ratio<i128>>, Ratio<i128>) {
     let mut sum = BTreeMap::new();
-    let mut charge = 0;
+    let mut charge = Ratio::from_integer(0);
     for term in terms {
-        let n = i64::from(term.coefficient);
-        charge += n * i64::from(term.formula.charge());
+        let n = Ratio::new(i128::from(*term.coefficient.numer()), i128::from(*term.coefficient.denom()));
+        charge += n * i128::from(term.formula.charge());
         for (atom, count) in term.formula.composition().exact() {
-            *sum.entry(*atom).or_insert_with(|| Ratio::from_integer(0)) += *count * n;
+            let count = Ratio::new(i128::from(*count.numer()), i128::from(*count.denom()));
+            *sum.entry(*atom).or_insert_with(|| Ratio::from_integer(0)) += count * n;
         }
     }
     (sum, charge)
 }
 
 fn side(text: &str, name: &'static str) -> Result<Vec<Term>, EquationError> {
-    text.split(" + ")
+    // A plus between blanks parts terms. Without blanks one that ends a charge does not: `Ag+ + Cl-`, `H2+O2`.
+    let terms: Vec<&str> = if text.contains(" + ") || text.trim().ends_with('+') {
+        text.split(" + ").collect()
+    } else {
+        text.split('+').collect()
+    };
+    terms
+        .into_iter()
         .map(str::trim)
         .map(|t| if t.is_empty() { Err(EquationError::MissingTerm(name)) } else { term(t) })
         .collect()
@@ -172,20 +190,33 @@ fn side(text: &str, name: &'static str) -> Result<Vec<Term>, EquationError> {
 
 /// `5 H2SO4`, `5H2SO4`, or `1 4MgCO3·Mg(OH)2·5H2O` where the substance begins with a count of its own.
 fn term(text: &str) -> Result<Term, EquationError> {
-    let digits = text.find(|c: char| !c.is_ascii_digit()).unwrap_or(text.len());
+    let digits = text.find(|c: char| !(c.is_ascii_digit() || c == '.' || "½⅓⅔¼¾".contains(c))).unwrap_or(text.len());
     let (number, rest) = text.split_at(digits);
-    let coefficient = if number.is_empty() {
-        1
-    } else {
-        number
-            .parse()
-            .ok()
-            .filter(|n| (1..=9999).contains(n))
-            .ok_or_else(|| EquationError::Coefficient(number.chars().take(20).collect()))?
-    };
+    let coefficient = coefficient(number)
+        .ok_or_else(|| EquationError::Coefficient(number.chars().take(20).collect()))?;
+    if matches!(rest.trim(), "e-" | "e^-" | "e⁻" | "e\u{2212}") {
+        return Ok(Term { coefficient, formula: Formula::electron() });
+    }
     let formula =
         Formula::parse(rest.trim()).map_err(|error| EquationError::Formula { term: text.to_owned(), error })?;
     Ok(Term { coefficient, formula })
+}
+
+/// 1 where none was typed; a whole number; or a fraction such as `½` or `0.5`, exactly.
+fn coefficient(number: &str) -> Option<Coefficient> {
+    if number.is_empty() {
+        return Some(Ratio::from_integer(1));
+    }
+    if let Some(fraction) = number.chars().next().filter(|_| number.chars().count() == 1).and_then(vulgar_fraction) {
+        return Some(fraction);
+    }
+    let (whole, part) = number.split_once('.').unwrap_or((number, ""));
+    if part.len() > 4 || whole.len() > 4 {
+        return None;
+    }
+    let scale = 10i64.pow(u32::try_from(part.len()).ok()?);
+    let digits: i64 = format!("{whole}{part}").parse().ok()?;
+    Some(Ratio::new(digits, scale)).filter(|r| *r > Ratio::from_integer(0))
 }
 
 #[cfg(test)]
@@ -199,7 +230,7 @@ mod tests {
         let atoms = e.check().unwrap();
         let count = |s: &str| atoms.iter().find(|(symbol, _)| symbol == s).unwrap().1;
         assert_eq!(["Mg", "C", "S", "O", "H"].map(count), [5.0, 4.0, 5.0, 63.0, 70.0]);
-        assert_eq!(e.term_of(&Formula::parse("MgSO4.7H2O").unwrap()), Some((5, false)));
+        assert_eq!(e.term_of(&Formula::parse("MgSO4.7H2O").unwrap()), Some((Ratio::from_integer(5), false)));
     }
 
     #[test]

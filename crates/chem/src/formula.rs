@@ -123,6 +123,13 @@ impl Formula {
         Reader::new(typed).read().map_err(|(at, problem)| FormulaError { shown: shown(), at: at + 1, problem })
     }
 
+    /// The electron, which half-equations treat as a substance: no atoms, charge −1.
+    #[must_use]
+    pub fn electron() -> Formula {
+        let runs = vec![Run::new(Script::Plain, "e"), Run::new(Script::Super, "\u{2212}")];
+        Formula { typed: "e^-".into(), composition: Composition::default(), charge: -1, runs }
+    }
+
     /// What it is made of.
     #[must_use]
     pub fn composition(&self) -> &Composition {
@@ -553,7 +560,7 @@ fn whole_number(digits: &str) -> Option<i64> {
     digits.parse().ok().filter(|n| *n <= MAX_COUNT)
 }
 
-fn vulgar_fraction(c: char) -> Option<Ratio<i64>> {
+pub(crate) fn vulgar_fraction(c: char) -> Option<Ratio<i64>> {
     match c {
         '½' => Some(Ratio::new(1, 2)),
         '⅓' => Some(Ratio::new(1, 3)),

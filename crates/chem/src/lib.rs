@@ -2,6 +2,8 @@
 //!
 //! It knows no units beyond g/mol and no readings.
 
+mod acid_base;
+mod balance;
 mod composition;
 mod elements;
 mod equation;
@@ -9,9 +11,11 @@ mod formula;
 mod molar_mass;
 mod notation;
 
+pub use acid_base::{AcidBase, Equilibrium, Role as AcidBaseRole, Solution, Titration};
+pub use balance::{Balance, Impossible};
 pub use composition::{Atom, Composition};
 pub use elements::{ELEMENTS, Element, element};
-pub use equation::{Equation, EquationError, Imbalance, Term};
+pub use equation::{Coefficient, Equation, EquationError, Imbalance, Term};
 pub use formula::{Formula, FormulaError, FormulaProblem, MAX_FORMULA_CHARACTERS};
 pub use molar_mass::{MassTable, MolarMass, NoStandardMass};
 pub use notation::{Run, Script};

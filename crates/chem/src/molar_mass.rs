@@ -6,9 +6,10 @@
 use crate::Formula;
 use crate::elements::ISOTOPES;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// Which table of relative atomic masses a school uses.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum MassTable {
@@ -17,6 +18,8 @@ pub enum MassTable {
     Abridged,
     /// One decimal, as printed in school books; taken as exact.
     School,
+    /// The instructor's own values by symbol, taken as exact; an element that is not listed has none.
+    Own(BTreeMap<String, f64>),
 }
 
 /// A molar mass in g/mol.
@@ -31,7 +34,7 @@ pub struct MolarMass {
 
 /// An element that has no standard atomic weight, so that no molar mass can honestly be printed.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-#[error("{symbol} has no standard atomic weight, so this formula has no molar mass")]
+#[error("{symbol} has no value in this table (no standard atomic weight), so this formula has no molar mass")]
 pub struct NoStandardMass {
     /// As in `Po`.
     pub symbol: &'static str,
@@ -42,7 +45,7 @@ impl Formula {
     ///
     /// # Errors
     /// [`NoStandardMass`] for the first element that has none.
-    pub fn molar_mass(&self, table: MassTable) -> Result<MolarMass, NoStandardMass> {
+    pub fn molar_mass(&self, table: &MassTable) -> Result<MolarMass, NoStandardMass> {
         let mut mass = MolarMass { value: 0.0, contributions: Vec::new() };
         for (atom, count) in self.composition().iter() {
             let symbol = atom.element.symbol;
@@ -50,6 +53,7 @@ impl Formula {
                 (Some(number), _) => isotope(symbol, number),
                 (None, MassTable::Abridged) => atom.element.abridged,
                 (None, MassTable::School) => atom.element.school.map(|m| (m, 0.0)),
+                (None, MassTable::Own(values)) => values.get(symbol).map(|m| (*m, 0.0)),
             }
             .ok_or(NoStandardMass { symbol })?;
             mass.value += count * relative;
@@ -81,7 +85,7 @@ mod tests {
             ("D2O", "20.027"),
             ("SO4^2-", "96.056"),
         ] {
-            let mass = Formula::parse(formula).unwrap().molar_mass(MassTable::Abridged).unwrap();
+            let mass = Formula::parse(formula).unwrap().molar_mass(&MassTable::Abridged).unwrap();
             assert_eq!(format!("{:.3}", mass.value), expected, "{formula}");
         }
     }
@@ -89,8 +93,8 @@ mod tests {
     #[test]
     fn the_school_table_and_missing_weights() {
         let salt = Formula::parse("NaCl").unwrap();
-        assert_eq!(format!("{:.1}", salt.molar_mass(MassTable::School).unwrap().value), "58.5");
-        let polonium = Formula::parse("PoO2").unwrap().molar_mass(MassTable::Abridged).unwrap_err();
-        assert_eq!(polonium.to_string(), "Po has no standard atomic weight, so this formula has no molar mass");
+        assert_eq!(format!("{:.1}", salt.molar_mass(&MassTable::School).unwrap().value), "58.5");
+        let polonium = Formula::parse("PoO2").unwrap().molar_mass(&MassTable::Abridged).unwrap_err();
+        assert_eq!(polonium.to_string(), "Po has no value in this table (no standard atomic weight), so this formula has no molar mass");
     }
 }

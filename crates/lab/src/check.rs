@@ -148,7 +148,9 @@ pub fn check(
         Some(Outcome::Value(v)) => v,
         Some(Outcome::NotYet { missing }) => return unjudged(ValueVerdict::NotYet { missing }),
         Some(Outcome::Failed(failure)) => return unjudged(ValueVerdict::NoValue { reason: failure.to_string() }),
-        None => return unjudged(ValueVerdict::NoValue { reason: "the sheet has no such result".into() }),
+        Some(Outcome::Series(_)) | None => {
+            return unjudged(ValueVerdict::NoValue { reason: "the sheet has no such result".into() });
+        }
     };
     let (unit, read_in) = judge_unit(result, answer, typed, expected.value);
     let mut value = judge_value(result, typed, &read_in, expected.value);
@@ -184,7 +186,7 @@ fn judge_unit(result: &ResultSpec, answer: &Answer, typed: Decimal, expected: f6
 
 fn judge_value(result: &ResultSpec, typed: Decimal, unit: &Unit, expected: f64) -> ValueVerdict {
     let answered = unit.to_base(typed.to_f64());
-    let half_width = unit.to_base(half_unit(typed));
+    let half_width = unit.difference_to_base(half_unit(typed));
     if half_width > WIDEST * answered.abs().max(expected.abs()) {
         return ValueVerdict::TooFewDigits;
     }
@@ -260,14 +262,15 @@ fn judge_digits(result: &ResultSpec, typed: Decimal, precision: Precision) -> Di
 
 fn comparison(result: &ResultSpec, typed: Decimal, unit: &Unit, expected: f64) -> Comparison {
     let shown = |base: f64| result.unit.from_base(base);
+    let width = |base: f64| result.unit.difference_from_base(base);
     let answered = unit.to_base(typed.to_f64());
     let ratio = if expected == 0.0 { f64::MAX } else { answered / expected };
     let ratio_shown = decimal_of(ratio).map_or_else(String::new, |d| to_figures(d, 3, Ties::HalfUp).to_string());
     Comparison {
         answered: shown(answered),
-        half_width: shown(unit.to_base(half_unit(typed))),
+        half_width: width(unit.difference_to_base(half_unit(typed))),
         expected: shown(expected),
-        tolerance: shown(result.tolerance * expected.abs()),
+        tolerance: width(result.tolerance * expected.abs()),
         ratio,
         ratio_shown,
     }

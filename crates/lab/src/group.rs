@@ -101,7 +101,7 @@ pub fn inputs(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> In
         let reading = practical.reading(symbol)?;
         Some((symbol.clone(), Given::reading(symbol, *value, &reading.unit, &reading.instrument)))
     });
-    Inputs { readings: given.collect(), substituted: BTreeMap::new() }
+    Inputs { readings: given.collect(), ..Inputs::default() }
 }
 
 /// Everything that follows from `entries`.
@@ -140,6 +140,8 @@ pub(crate) fn result_outcome(practical: &Practical, evaluation: &Evaluation<'_>,
         Some(Outcome::Value(v)) => shown(practical, evaluation, name, &v),
         Some(Outcome::NotYet { missing }) => ResultState::NotYet { missing },
         Some(Outcome::Failed(failure)) => ResultState::Failed { reason: failure.to_string() },
+        // Refused when the practical is read.
+        Some(Outcome::Series(_)) => ResultState::Failed { reason: format!("'{name}' has a value for each trial") },
         None => ResultState::Failed { reason: format!("the sheet has no '{name}'") },
     };
     ResultOutcome { name: name.to_owned(), state }
@@ -155,7 +157,7 @@ fn shown(practical: &Practical, evaluation: &Evaluation<'_>, name: &str, v: &Val
         text,
         unit: unit.written().to_owned(),
         value: unit.from_base(v.value),
-        expanded: uncertainty_figures(unit.from_base(2.0 * v.standard_uncertainty)).map(|u| u.to_string()),
+        expanded: uncertainty_figures(unit.difference_from_base(2.0 * v.standard_uncertainty)).map(|u| u.to_string()),
         budget,
     })
 }

@@ -7,7 +7,7 @@
 use crate::group::{ResultState, inputs, result_outcome};
 use crate::practical::file::{Form, Role};
 use crate::practical::{Amount, Material, Practical};
-use chem::Run;
+use chem::{Coefficient, Run};
 use measure::Source;
 use measure::rounding::{Ties, decimal_of, to_figures};
 use serde::Serialize;
@@ -223,7 +223,7 @@ fn equivalents(
     let meant = reagents.iter().find(|r| practical.material(r).is_some_and(|m| m.role == Role::Limiting));
     let yardstick = match meant.and_then(|r| practical.material(r)) {
         Some(limiting) => match evaluation.outcome(&crate::practical::amount_name(&limiting.symbol)) {
-            Some(Outcome::Value(v)) => v.value / f64::from(limiting.term?.0),
+            Some(Outcome::Value(v)) => v.value / number(limiting.term?.0),
             _ => return None,
         },
         None => match evaluation.outcome(name) {
@@ -239,9 +239,9 @@ fn equivalents(
         moved.readings.get_mut(&reading.symbol)?.value += shift;
         at(&moved)
     };
-    let relative = |n: f64| n / f64::from(coefficient) / yardstick;
+    let relative = |n: f64| n / number(coefficient) / yardstick;
     // Counted in partners of the limiting reagent, so that the columns can be compared down the page.
-    let partners = yardstick_count(practical, meant) / f64::from(coefficient);
+    let partners = yardstick_count(practical, meant) / number(coefficient);
     Some(Equivalents {
         millimoles: figures(planned * 1000.0 * partners, 3),
         planned: relative(planned),
@@ -251,7 +251,7 @@ fn equivalents(
 }
 
 fn yardstick_count(practical: &Practical, meant: Option<&String>) -> f64 {
-    meant.and_then(|r| practical.material(r)).and_then(|m| m.term).map_or(1.0, |(c, _)| f64::from(c))
+    meant.and_then(|r| practical.material(r)).and_then(|m| m.term).map_or(1.0, |(c, _)| number(c))
 }
 
 fn consequences(practical: &Practical, inputs: &Inputs, evaluation: &Evaluation<'_>) -> Vec<Consequence> {
@@ -322,6 +322,10 @@ fn source_words(practical: &Practical, source: &Source) -> String {
             .unwrap_or_else(|| what.clone()),
         Source::AtomicMass(symbol) => format!("atomic mass of {symbol}"),
     }
+}
+
+fn number(coefficient: Coefficient) -> f64 {
+    *coefficient.numer() as f64 / *coefficient.denom() as f64
 }
 
 fn figures(value: f64, figures: u32) -> String {

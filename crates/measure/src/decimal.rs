@@ -212,6 +212,26 @@ impl Decimal {
         }
     }
 
+    /// The exact sum, to the finer last place; `None` beyond 38 digits.
+    #[must_use]
+    pub fn plus(self, other: Decimal) -> Option<Decimal> {
+        let place = self.exponent.min(other.exponent);
+        let sum = self.scaled_to(place)?.checked_add(other.scaled_to(place)?)?;
+        Some(Decimal::new(sum, place))
+    }
+
+    /// The exact difference: 24.30 − 24.20 is 0.10.
+    #[must_use]
+    pub fn minus(self, other: Decimal) -> Option<Decimal> {
+        self.plus(Decimal { digits: -other.digits, ..other })
+    }
+
+    /// The exact product; `None` beyond 38 digits.
+    #[must_use]
+    pub fn times(self, other: Decimal) -> Option<Decimal> {
+        Some(Decimal::new(self.digits.checked_mul(other.digits)?, self.exponent + other.exponent))
+    }
+
     pub(crate) fn parts(self) -> (i128, i32) {
         (self.digits, self.exponent)
     }
@@ -323,6 +343,9 @@ mod tests {
     fn titres_compare_as_exact_decimals() {
         assert_eq!(read("2.0").compare(read("2.00")), Ordering::Equal);
         assert_eq!(read("-1").compare(read("0.5")), Ordering::Less);
+        assert_eq!(read("24.30").minus(read("24.2")).unwrap().to_string(), "0.10");
+        assert_eq!(read("0.1").times(read("0.2")).unwrap().to_string(), "0.02");
+        assert_eq!(read("1e60").plus(read("1e-60")), None);
         assert_eq!(read("1e50").compare(read("1e-50")), Ordering::Greater);
     }
 

@@ -28,6 +28,10 @@ impl Dimension {
     pub const MOLAR_MASS: Dimension = Dimension([1, 0, -1, 0, 0]);
     /// Amount of substance per volume.
     pub const CONCENTRATION: Dimension = Dimension([0, -3, 1, 0, 0]);
+    /// Force per area.
+    pub const PRESSURE: Dimension = Dimension([1, -1, 0, -2, 0]);
+    /// Force times length.
+    pub const ENERGY: Dimension = Dimension([1, 2, 0, -2, 0]);
     /// Mass per volume.
     pub const DENSITY: Dimension = Dimension([1, -3, 0, 0, 0]);
 
@@ -85,6 +89,8 @@ impl fmt::Display for Dimension {
             (Dimension::MOLAR_MASS, "a molar mass"),
             (Dimension::CONCENTRATION, "an amount concentration"),
             (Dimension::DENSITY, "a density"),
+            (Dimension::PRESSURE, "a pressure"),
+            (Dimension::ENERGY, "an energy"),
         ];
         if let Some((_, word)) = known.iter().find(|(d, _)| d == self) {
             return f.write_str(word);

@@ -74,6 +74,20 @@ pub enum Source {
     AtomicMass(String),
 }
 
+/// How a value lies about its best estimate; needed only when it is drawn at random.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Distribution {
+    /// Many small reasons together.
+    #[default]
+    Normal,
+    /// A tolerance, a display step: anywhere within, nowhere beyond.
+    Rectangular,
+    /// A tolerance that is mostly kept well.
+    Triangular,
+}
+
 /// One standard uncertainty with its source, in the unit of the value it belongs to.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Contribution {
@@ -81,16 +95,23 @@ pub struct Contribution {
     pub source: Source,
     /// Standard uncertainty; the sign says which way a shared source moves this value.
     pub standard_uncertainty: f64,
+    /// How it lies.
+    pub distribution: Distribution,
 }
 
 impl Instrument {
     /// The contributions to one reading of `symbol` on this instrument, in the instrument's own unit.
     #[must_use]
     pub fn contributions(&self, symbol: &str) -> Vec<Contribution> {
-        let own = |u: f64| Contribution { source: Source::Reading(symbol.to_owned()), standard_uncertainty: u };
+        let own = |u: f64| Contribution {
+            source: Source::Reading(symbol.to_owned()),
+            standard_uncertainty: u,
+            distribution: Distribution::Normal,
+        };
         let shared = || Contribution {
             source: Source::Calibration(self.name.clone()),
             standard_uncertainty: rectangular(self.tolerance),
+            distribution: Distribution::Rectangular,
         };
         let resolution = self.resolution / 12f64.sqrt();
         match self.kind {

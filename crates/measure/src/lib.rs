@@ -4,13 +4,19 @@
 //! gives it a dimension ([`Unit`], [`Dimension`]), says how sure it is ([`Instrument`]) and how it is written
 //! ([`rounding`]). It knows no chemistry.
 
+mod concordance;
 mod decimal;
 mod dimension;
+mod glassware;
 mod instrument;
 pub mod rounding;
+mod uncertainty;
 mod unit;
 
+pub use concordance::{Concordance, concordance};
 pub use decimal::{Decimal, DecimalError, DecimalProblem, MAX_TYPED_CHARACTERS};
 pub use dimension::Dimension;
-pub use instrument::{Contribution, Instrument, InstrumentKind, Source, rectangular};
+pub use glassware::{Class, GLASSWARE, Glassware, glassware};
+pub use instrument::{Contribution, Distribution, Instrument, InstrumentKind, Source, rectangular};
+pub use uncertainty::{Component, combined};
 pub use unit::{Unit, UnitError};

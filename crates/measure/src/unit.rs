@@ -12,7 +12,13 @@ use std::fmt;
 pub struct Unit {
     written: String,
     dimension: Dimension,
-    factor: f64,
+    /// Worth `up`/`down` in base units: both are whole for decimal prefixes, so that 25.0 mL is 25.0/1000 L.
+    ///
+    /// Dividing by a whole number rounds once; multiplying by 0.001 would round twice.
+    up: f64,
+    down: f64,
+    /// What zero of this unit is in base units: 273.15 for °C alone, 0 for every other.
+    zero: f64,
 }
 
 /// Why a unit could not be read.
@@ -20,7 +26,7 @@ pub struct Unit {
 pub enum UnitError {
     /// No such unit.
     #[error(
-        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, M, s, min, h, °C, K, % and 1"
+        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, M, s, min, h, °C, K, Pa, kPa, bar, atm, J, kJ, % and 1"
     )]
     Unknown(String),
     /// A power that is no small whole number.
@@ -59,19 +65,31 @@ const NAMED: &[(&str, Dimension, f64)] = &[
     ("min", Dimension::TIME, 60.0),
     ("h", Dimension::TIME, 3600.0),
     ("K", Dimension::TEMPERATURE, 1.0),
+    // In g, dm and s a pascal is 100.
+    ("Pa", Dimension::PRESSURE, 1e2),
+    ("hPa", Dimension::PRESSURE, 1e4),
+    ("kPa", Dimension::PRESSURE, 1e5),
+    ("bar", Dimension::PRESSURE, 1e7),
+    ("mbar", Dimension::PRESSURE, 1e4),
+    ("atm", Dimension::PRESSURE, 1.013_25e7),
+    ("J", Dimension::ENERGY, 1e5),
+    ("kJ", Dimension::ENERGY, 1e8),
 ];
+
+/// Where the scale of degrees Celsius has its zero, in K. Exact by definition.
+const CELSIUS_ZERO: f64 = 273.15;
 
 impl Unit {
     /// The unit of a pure number.
     #[must_use]
     pub fn one() -> Unit {
-        Unit { written: "1".into(), dimension: Dimension::ONE, factor: 1.0 }
+        Unit { written: "1".into(), dimension: Dimension::ONE, up: 1.0, down: 1.0, zero: 0.0 }
     }
 
     /// The product of base units with this dimension, for a quantity that no usual unit fits.
     #[must_use]
     pub fn in_base(dimension: Dimension) -> Unit {
-        Unit { written: format!("(g, dm, mol, s, K): {dimension}"), dimension, factor: 1.0 }
+        Unit { written: format!("(g, dm, mol, s, K): {dimension}"), dimension, up: 1.0, down: 1.0, zero: 0.0 }
     }
 
     /// The unit that a text names.
@@ -93,16 +111,23 @@ impl Unit {
         if text.is_empty() {
             return Err(UnitError::Unknown(String::new()));
         }
+        if matches!(text, "°C" | "℃") {
+            let dimension = Dimension::TEMPERATURE;
+            return Ok(Unit { written: "°C".into(), dimension, up: 1.0, down: 1.0, zero: CELSIUS_ZERO });
+        }
         let mut dimension = Dimension::ONE;
-        let mut factor = 1.0;
+        let (mut up, mut down) = (1.0f64, 1.0f64);
         for (slash, part) in factors(text) {
             let (name, power) = split_power(part)?;
             let (d, f) = named(name).ok_or_else(|| UnitError::Unknown(name.to_owned()))?;
             let power = if slash { -power } else { power };
             dimension = d.power(power).and_then(|d| dimension.times(d)).ok_or(UnitError::TooMuch)?;
-            factor *= f.powi(i32::from(power));
+            let (more, less) = if f < 1.0 { (1.0, (1.0 / f).round()) } else { (f, 1.0) };
+            let (above, below) = if power < 0 { (less, more) } else { (more, less) };
+            up *= above.powi(i32::from(power.abs()));
+            down *= below.powi(i32::from(power.abs()));
         }
-        Ok(Unit { written: text.to_owned(), dimension, factor })
+        Ok(Unit { written: text.to_owned(), dimension, up, down, zero: 0.0 })
     }
 
     /// What it measures.
@@ -111,16 +136,28 @@ impl Unit {
         self.dimension
     }
 
-    /// A value in this unit, in base units.
+    /// A value in this unit, in base units. Rounded once, where it has to be rounded at all.
     #[must_use]
     pub fn to_base(&self, value: f64) -> f64 {
-        value * self.factor
+        self.difference_to_base(value) + self.zero
     }
 
     /// A value in base units, in this unit.
     #[must_use]
     pub fn from_base(&self, value: f64) -> f64 {
-        value / self.factor
+        self.difference_from_base(value - self.zero)
+    }
+
+    /// A difference, a half-width or an uncertainty in this unit, in base units: 0.5 °C is 0.5 K.
+    #[must_use]
+    pub fn difference_to_base(&self, value: f64) -> f64 {
+        value * self.up / self.down
+    }
+
+    /// A difference, a half-width or an uncertainty in base units, in this unit.
+    #[must_use]
+    pub fn difference_from_base(&self, value: f64) -> f64 {
+        value * self.down / self.up
     }
 
     /// As it was written.
@@ -132,7 +169,8 @@ impl Unit {
     /// Whether two spellings mean the same unit: `mol/L` and `M` do, `mL` and `L` do not.
     #[must_use]
     pub fn same_as(&self, other: &Unit) -> bool {
-        self.dimension == other.dimension && (self.factor / other.factor - 1.0).abs() < 1e-12
+        let same_size = (self.up * other.down / (self.down * other.up) - 1.0).abs() < 1e-12;
+        self.dimension == other.dimension && same_size && self.zero == other.zero
     }
 }
 
@@ -184,6 +222,7 @@ fn split_power(part: &str) -> Result<(&str, i8), UnitError> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use proptest::prelude::*;
 
     fn unit(text: &str) -> Unit {
         Unit::parse(text).unwrap()
@@ -203,10 +242,26 @@ mod tests {
 
     #[test]
     fn a_value_goes_to_base_units_and_back() {
-        for (written, base) in [("mL", 0.025), ("L", 25.0), ("%", 0.25), ("min", 1500.0), ("cm3", 0.025)] {
+        for (written, base) in
+            [("mL", 0.025), ("L", 25.0), ("%", 0.25), ("min", 1500.0), ("cm3", 0.025), ("°C", 298.15), ("kPa", 2.5e6)]
+        {
             let u = unit(written);
             assert!((u.to_base(25.0) - base).abs() < 1e-12 * base, "{written}");
-            assert!((u.from_base(u.to_base(0.1)) - 0.1).abs() < 1e-15);
+            assert!((u.from_base(u.to_base(0.1)) - 0.1).abs() < 1e-13);
+        }
+        assert_eq!(unit("mL").to_base(24.35), 0.02435);
+        assert_eq!(unit("°C").difference_to_base(0.5), 0.5);
+        assert!(!unit("°C").same_as(&unit("K")));
+        // 8.314 46 J/(mol K) in kPa·L: both routes to the gas constant agree.
+        assert!((unit("kPa").to_base(8.314) - unit("J").to_base(8.314)).abs() < 1e-6);
+    }
+
+    proptest! {
+        #[test]
+        fn conversion_goes_there_and_back(value in -1e6f64..1e6, which in 0usize..NAMED.len()) {
+            let u = unit(NAMED[which].0);
+            let back = u.from_base(u.to_base(value));
+            prop_assert!((back - value).abs() <= 1e-12 * value.abs().max(1e-3));
         }
     }
 

@@ -7,9 +7,11 @@
 use crate::error::{SheetError, SheetProblem, nearest};
 use crate::expression::{Expression, Kind, Leaf, Operator};
 use crate::parser::parse_expression;
-use crate::vocabulary::{Given, Material, Quantity, Vocabulary};
+use crate::vocabulary::{Given, Material, Quantity, Repeats, Vocabulary};
 use crate::{Precision, Written};
-use measure::{Contribution, Decimal, Dimension, Source, Unit, rounding};
+use chem::Coefficient;
+use measure::{Contribution, Dimension, Distribution, Source, Unit, rounding};
+use std::ops::Range;
 
 const MAX_DEFINITIONS: usize = 200;
 
@@ -49,6 +51,8 @@ pub struct Definition {
     pub dimension: Dimension,
     /// The unit it is shown in.
     pub unit: Unit,
+    /// Read once, or once for each trial; then its values stand one after the other.
+    pub repeats: Option<Repeats>,
     pub(crate) root: usize,
     pub(crate) expression: Expression,
 }
@@ -59,6 +63,8 @@ pub struct Program {
     pub(crate) nodes: Vec<Node>,
     pub(crate) inputs: Vec<Input>,
     pub(crate) definitions: Vec<Definition>,
+    /// Repeated readings that are used, with how often.
+    pub(crate) axes: Vec<(String, Repeats)>,
 }
 
 /// One step of the program; the numbers are earlier nodes.
@@ -74,6 +80,30 @@ pub(crate) enum Node {
     Function(Function, usize),
     /// The smallest of some extents.
     Limiting(Vec<usize>),
+    /// The values of an axis brought together, rough ones left out.
+    Fold(Fold, Vec<usize>),
+    /// pH of a weak acid or base by charge balance: the concentration, then the acid exponents.
+    Ph(Protolyte, Vec<usize>),
+}
+
+/// How the values of an axis become one.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) enum Fold {
+    Mean,
+    Sum,
+    Range,
+    StandardDeviation,
+    Smallest,
+    Largest,
+    /// Mean of the best concordant set within this limit, in base units.
+    ConcordantMean(f64),
+}
+
+/// Which side of the ladder the pure substance stands on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Protolyte {
+    Acid,
+    Base,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -94,14 +124,26 @@ pub(crate) struct Input {
     pub given: Option<Given>,
 }
 
+impl Definition {
+    /// The nodes that hold its values.
+    pub(crate) fn nodes(&self) -> Range<usize> {
+        self.root..self.root + length(self.repeats.as_ref())
+    }
+}
+
+/// How many values something has.
+fn length(repeats: Option<&Repeats>) -> usize {
+    repeats.map_or(1, |r| r.most)
+}
+
 impl Program {
     /// The program of `drafts`, in their order, over the names of `vocabulary`.
     ///
     /// # Errors
     /// [`SheetError`] for the first definition that cannot be understood or whose dimensions do not fit.
     pub fn compile(drafts: &[Draft], vocabulary: &Vocabulary) -> Result<Program, SheetError> {
-        let program = Program { nodes: Vec::new(), inputs: Vec::new(), definitions: Vec::new() };
-        let mut compiler = Compiler { vocabulary, program, dimensions: Vec::new() };
+        let program = Program { nodes: Vec::new(), inputs: Vec::new(), definitions: Vec::new(), axes: Vec::new() };
+        let mut compiler = Compiler { vocabulary, program };
         for draft in drafts {
             compiler.definition(draft).map_err(|(at, problem)| SheetError {
                 definition: draft.name.chars().take(60).collect(),
@@ -128,16 +170,23 @@ impl Program {
     /// Symbols of the readings that a definition hangs on, in the order of first use.
     #[must_use]
     pub fn readings_of(&self, definition: &Definition) -> Vec<&str> {
-        self.reachable(definition.root)
-            .iter()
-            .filter_map(|i| match &self.nodes[*i] {
-                Node::Input(input) => match &self.inputs[*input].leaf {
-                    Leaf::Reading(symbol) => Some(symbol.as_str()),
-                    _ => None,
-                },
-                _ => None,
-            })
-            .collect()
+        let mut symbols = Vec::new();
+        for i in self.reachable(definition.nodes()) {
+            let Node::Input(input) = &self.nodes[i] else { continue };
+            if let Leaf::Reading(symbol) | Leaf::Trial(symbol, _) = &self.inputs[*input].leaf
+                && !symbols.contains(&symbol.as_str())
+            {
+                symbols.push(symbol.as_str());
+            }
+        }
+        symbols
+    }
+
+    /// A definition, or a reading of an axis, by the name in the sheet: how often it is there.
+    pub(crate) fn repeats_of(&self, name: &str) -> Option<&Repeats> {
+        self.definition(name).and_then(|d| d.repeats.as_ref()).or_else(|| {
+            self.axes.iter().find(|(symbol, _)| symbol == name).map(|(_, repeats)| repeats)
+        })
     }
 
     /// Names of the definitions that stand in the expression of `definition`, in the order of first use.
@@ -148,16 +197,16 @@ impl Program {
         names.into_iter().filter_map(|n| self.definition(n)).collect()
     }
 
-    /// Nodes that `root` hangs on, itself included, earliest first.
-    pub(crate) fn reachable(&self, root: usize) -> Vec<usize> {
-        let mut needed = vec![false; root + 1];
-        needed[root] = true;
-        for i in (0..=root).rev().filter(|i| *i < self.nodes.len()) {
+    /// Nodes that `roots` hang on, themselves included, earliest first.
+    fn reachable(&self, roots: Range<usize>) -> Vec<usize> {
+        let mut needed = vec![false; roots.end];
+        needed[roots.clone()].fill(true);
+        for i in (0..roots.end).rev() {
             if needed[i] {
                 self.nodes[i].uses().iter().for_each(|u| needed[*u] = true);
             }
         }
-        (0..=root).filter(|i| needed[*i]).collect()
+        (0..roots.end).filter(|i| needed[*i]).collect()
     }
 }
 
@@ -180,7 +229,7 @@ impl Node {
             Node::Input(_) => Vec::new(),
             Node::Negative(a) | Node::Power(a, _) | Node::Function(_, a) => vec![*a],
             Node::Sum(a, b) | Node::Difference(a, b) | Node::Product(a, b) | Node::Quotient(a, b) => vec![*a, *b],
-            Node::Limiting(of) => of.clone(),
+            Node::Limiting(of) | Node::Fold(_, of) | Node::Ph(_, of) => of.clone(),
         }
     }
 }
@@ -188,11 +237,24 @@ impl Node {
 struct Compiler<'a> {
     vocabulary: &'a Vocabulary,
     program: Program,
-    /// Of each node.
-    dimensions: Vec<Dimension>,
 }
 
-type Compiled = Result<usize, (usize, SheetProblem)>;
+/// One value, or one for each trial: where its nodes begin, and what it measures.
+#[derive(Debug, Clone)]
+struct Operand {
+    first: usize,
+    dimension: Dimension,
+    repeats: Option<Repeats>,
+}
+
+impl Operand {
+    /// The node of one trial; what is there once is the same in each.
+    fn at(&self, trial: usize) -> usize {
+        if self.repeats.is_some() { self.first + trial } else { self.first }
+    }
+}
+
+type Compiled = Result<Operand, (usize, SheetProblem)>;
 
 impl<'a> Compiler<'a> {
     fn definition(&mut self, draft: &Draft) -> Result<(), (usize, SheetProblem)> {
@@ -210,39 +272,70 @@ impl<'a> Compiler<'a> {
             return Err((0, SheetProblem::Twice(name.clone())));
         }
         let expression = parse_expression(&draft.expression)?;
-        let root = self.expression(&expression)?;
-        let dimension = self.dimensions[root];
+        let operand = self.expression(&expression)?;
+        let dimension = operand.dimension;
         let unit = draft.unit.clone().unwrap_or_else(|| usual_unit(dimension));
         if unit.dimension() != dimension {
             return Err((0, SheetProblem::WrongUnit { unit: unit.written().to_owned(), found: dimension }));
         }
         // A definition that only renames another still gets a node of its own, so that it can be substituted alone.
-        let shared = self.program.definitions.iter().any(|d| d.root == root);
-        let root = if shared || matches!(self.program.nodes[root], Node::Input(_)) {
-            self.push(Node::Power(root, 1.0), dimension)
+        let shared = self.program.definitions.iter().any(|d| d.root == operand.first);
+        let operand = if shared || matches!(self.program.nodes[operand.first], Node::Input(_)) {
+            self.each(&[&operand], dimension, |n| Node::Power(n[0], 1.0))
         } else {
-            root
+            operand
         };
-        self.program.definitions.push(Definition { name: name.clone(), dimension, unit, root, expression });
+        self.program.definitions.push(Definition {
+            name: name.clone(),
+            dimension,
+            unit,
+            repeats: operand.repeats,
+            root: operand.first,
+            expression,
+        });
         Ok(())
     }
 
-    fn push(&mut self, node: Node, dimension: Dimension) -> usize {
-        self.program.nodes.push(node);
-        self.dimensions.push(dimension);
-        self.program.nodes.len() - 1
+    /// One node for each trial of the operands, or one alone when nothing is repeated. Their axes agree.
+    fn each(&mut self, of: &[&Operand], dimension: Dimension, node: impl Fn(&[usize]) -> Node) -> Operand {
+        let repeats = of.iter().find_map(|o| o.repeats.clone());
+        let first = self.program.nodes.len();
+        for trial in 0..length(repeats.as_ref()) {
+            let nodes: Vec<usize> = of.iter().map(|o| o.at(trial)).collect();
+            self.program.nodes.push(node(&nodes));
+        }
+        Operand { first, dimension, repeats }
     }
 
     /// One node for each leaf, however often it is used: what is shared stays shared.
-    fn input(&mut self, leaf: Leaf, dimension: Dimension, given: Option<Given>) -> usize {
+    fn input(&mut self, leaf: Leaf, dimension: Dimension, given: Option<Given>) -> Operand {
+        let once = |first| Operand { first, dimension, repeats: None };
         let again = self.program.inputs.iter().position(|i| i.leaf == leaf && leaf != Leaf::Number);
         if let Some(old) = again {
             let node = self.program.nodes.iter().position(|n| *n == Node::Input(old));
-            return node.expect("every input has its node");
+            return once(node.expect("every input has its node"));
         }
         self.program.inputs.push(Input { leaf, given });
-        let input = self.program.inputs.len() - 1;
-        self.push(Node::Input(input), dimension)
+        self.program.nodes.push(Node::Input(self.program.inputs.len() - 1));
+        once(self.program.nodes.len() - 1)
+    }
+
+    /// A repeated reading: a node for each trial, one after the other, once.
+    fn series(&mut self, symbol: &str, dimension: Dimension, repeats: &Repeats) -> Operand {
+        let known = self.program.inputs.iter().position(|i| i.leaf == Leaf::Trial(symbol.to_owned(), 0));
+        let first = match known.and_then(|old| self.program.nodes.iter().position(|n| *n == Node::Input(old))) {
+            Some(first) => first,
+            None => {
+                let first = self.program.nodes.len();
+                for trial in 0..repeats.most {
+                    self.program.inputs.push(Input { leaf: Leaf::Trial(symbol.to_owned(), trial), given: None });
+                    self.program.nodes.push(Node::Input(self.program.inputs.len() - 1));
+                }
+                self.program.axes.push((symbol.to_owned(), repeats.clone()));
+                first
+            }
+        };
+        Operand { first, dimension, repeats: Some(repeats.clone()) }
     }
 
     fn expression(&mut self, e: &Expression) -> Compiled {
@@ -255,19 +348,22 @@ impl<'a> Compiler<'a> {
             Kind::Call { function, arguments } => self.call(e.at, function, arguments),
             Kind::Negative(inner) => {
                 let inner = self.expression(inner)?;
-                Ok(self.push(Node::Negative(inner), self.dimensions[inner]))
+                Ok(self.each(&[&inner], inner.dimension, |n| Node::Negative(n[0])))
             }
             Kind::Binary { operator, left, right } => self.binary(e.at, *operator, left, right),
         }
     }
 
-    fn name(&mut self, name: &str) -> Result<usize, SheetProblem> {
-        if let Some(definition) = self.program.definition(name) {
-            return Ok(definition.root);
+    fn name(&mut self, name: &str) -> Result<Operand, SheetProblem> {
+        if let Some(d) = self.program.definition(name) {
+            return Ok(Operand { first: d.root, dimension: d.dimension, repeats: d.repeats.clone() });
         }
-        let known = self.vocabulary.readings.iter().find(|r| r.symbol == name);
-        if let Some(reading) = known {
-            return Ok(self.input(Leaf::Reading(name.to_owned()), reading.unit.dimension(), None));
+        if let Some(reading) = self.vocabulary.readings.iter().find(|r| r.symbol == name) {
+            let dimension = reading.unit.dimension();
+            return Ok(match &reading.repeats {
+                Some(repeats) => self.series(name, dimension, repeats),
+                None => self.input(Leaf::Reading(name.to_owned()), dimension, None),
+            });
         }
         let names = self.vocabulary.readings.iter().map(|r| r.symbol.as_str());
         let near = nearest(name, names.chain(self.program.definitions.iter().map(|d| d.name.as_str())));
@@ -279,24 +375,24 @@ impl<'a> Compiler<'a> {
             return self.power(at, left, right);
         }
         let (a, b) = (self.expression(left)?, self.expression(right)?);
-        let (da, db) = (self.dimensions[a], self.dimensions[b]);
+        together(&[&a, &b]).map_err(|p| (at, p))?;
+        let (da, db) = (a.dimension, b.dimension);
         let differ = |action| Err((at, SheetProblem::Dimensions { left: db, action, right: da }));
         let too_far = (at, SheetProblem::BadPower);
-        match operator {
-            Operator::Plus if da != db => differ("added to"),
-            Operator::Minus if da != db => differ("subtracted from"),
-            Operator::Plus => Ok(self.push(Node::Sum(a, b), da)),
-            Operator::Minus => Ok(self.push(Node::Difference(a, b), da)),
-            Operator::Times => {
-                let dimension = da.times(db).ok_or(too_far)?;
-                Ok(self.push(Node::Product(a, b), dimension))
-            }
-            Operator::Over => {
-                let dimension = db.power(-1).and_then(|d| da.times(d)).ok_or(too_far)?;
-                Ok(self.push(Node::Quotient(a, b), dimension))
-            }
-            Operator::Power => self.power(at, left, right),
-        }
+        let dimension = match operator {
+            Operator::Plus if da != db => return differ("added to"),
+            Operator::Minus if da != db => return differ("subtracted from"),
+            Operator::Plus | Operator::Minus => da,
+            Operator::Times => da.times(db).ok_or(too_far)?,
+            Operator::Over => db.power(-1).and_then(|d| da.times(d)).ok_or(too_far)?,
+            Operator::Power => return self.power(at, left, right),
+        };
+        Ok(self.each(&[&a, &b], dimension, |n| match operator {
+            Operator::Plus => Node::Sum(n[0], n[1]),
+            Operator::Minus => Node::Difference(n[0], n[1]),
+            Operator::Times => Node::Product(n[0], n[1]),
+            Operator::Over | Operator::Power => Node::Quotient(n[0], n[1]),
+        }))
     }
 
     fn power(&mut self, at: usize, base: &Expression, exponent: &Expression) -> Compiled {
@@ -309,29 +405,35 @@ impl<'a> Compiler<'a> {
             _ => return Err((at, SheetProblem::BadPower)),
         };
         let base = self.expression(base)?;
-        let dimension = if self.dimensions[base] == Dimension::ONE {
+        let dimension = if base.dimension == Dimension::ONE {
             Dimension::ONE
         } else {
             let whole = [-3i8, -2, -1, 1, 2, 3].into_iter().find(|w| f64::from(*w) == number);
-            whole.and_then(|w| self.dimensions[base].power(w)).ok_or((at, SheetProblem::BadPower))?
+            whole.and_then(|w| base.dimension.power(w)).ok_or((at, SheetProblem::BadPower))?
         };
-        Ok(self.push(Node::Power(base, number), dimension))
+        Ok(self.each(&[&base], dimension, |n| Node::Power(n[0], number)))
     }
 
     fn call(&mut self, at: usize, function: &str, arguments: &[Expression]) -> Compiled {
         let wrong = |wanted| (at, SheetProblem::Arguments { function: function.to_owned(), wanted });
-        if function == "limiting" {
-            return self.limiting(at, arguments);
+        match function {
+            "limiting" => return self.limiting(at, arguments),
+            "acid_pH" => return self.ph(at, function, Protolyte::Acid, arguments),
+            "base_pH" => return self.ph(at, function, Protolyte::Base, arguments),
+            _ => {}
         }
         if let Some(f) = mathematical(function) {
             let [argument] = arguments else { return Err(wrong("one value")) };
             let inner = self.expression(argument)?;
-            let dimension = match (f, self.dimensions[inner]) {
+            let dimension = match (f, inner.dimension) {
                 (Function::Absolute, d) => d,
                 (_, Dimension::ONE) => Dimension::ONE,
                 (_, found) => return Err((at, SheetProblem::NeedsNumber { function: function.to_owned(), found })),
             };
-            return Ok(self.push(Node::Function(f, inner), dimension));
+            return Ok(self.each(&[&inner], dimension, |n| Node::Function(f, n[0])));
+        }
+        if FOLDS.contains(&function) {
+            return self.fold(at, function, arguments);
         }
         let materials: Vec<&Material> = arguments
             .iter()
@@ -357,17 +459,67 @@ impl<'a> Compiler<'a> {
         .map_err(|p| (at, p))
     }
 
+    /// `mean(x)`, `concordant_mean(x, 0.10 mL)`: one value from the values of an axis, rough ones left out.
+    fn fold(&mut self, at: usize, function: &str, arguments: &[Expression]) -> Compiled {
+        let wrong = |wanted| (at, SheetProblem::Arguments { function: function.to_owned(), wanted });
+        let [of, rest @ ..] = arguments else { return Err(wrong("a value for each trial")) };
+        let operand = self.expression(of)?;
+        let fold = match (function, rest) {
+            ("mean", []) => Fold::Mean,
+            ("sum", []) => Fold::Sum,
+            ("range", []) => Fold::Range,
+            ("sd", []) => Fold::StandardDeviation,
+            ("smallest", []) => Fold::Smallest,
+            ("largest", []) => Fold::Largest,
+            ("concordant_mean", [limit]) => match &limit.kind {
+                Kind::Number { value, unit } if unit.dimension() == operand.dimension => {
+                    Fold::ConcordantMean(unit.to_base(value.to_f64()))
+                }
+                _ => return Err((limit.at, wrong("a value for each trial and the limit, in its unit").1)),
+            },
+            _ => return Err(wrong("a value for each trial, and concordant_mean also the limit")),
+        };
+        let Some(repeats) = operand.repeats.as_ref() else {
+            return Err((at, SheetProblem::NothingToFold(function.to_owned())));
+        };
+        let nodes = (repeats.rough.min(repeats.most)..repeats.most).map(|t| operand.at(t)).collect();
+        self.program.nodes.push(Node::Fold(fold, nodes));
+        Ok(Operand { first: self.program.nodes.len() - 1, dimension: operand.dimension, repeats: None })
+    }
+
     fn limiting(&mut self, at: usize, extents: &[Expression]) -> Compiled {
         if extents.len() < 2 {
             let wanted = "the extents of two or more reagents";
             return Err((at, SheetProblem::Arguments { function: "limiting".into(), wanted }));
         }
-        let nodes: Vec<usize> = extents.iter().map(|e| self.expression(e)).collect::<Result<_, _>>()?;
-        let dimension = self.dimensions[nodes[0]];
-        if let Some(other) = nodes.iter().map(|n| self.dimensions[*n]).find(|d| *d != dimension) {
+        let operands: Vec<Operand> = extents.iter().map(|e| self.expression(e)).collect::<Result<_, _>>()?;
+        let dimension = operands[0].dimension;
+        if let Some(other) = operands.iter().map(|o| o.dimension).find(|d| *d != dimension) {
             return Err((at, SheetProblem::Dimensions { left: other, action: "compared with", right: dimension }));
         }
-        Ok(self.push(Node::Limiting(nodes), dimension))
+        let all: Vec<&Operand> = operands.iter().collect();
+        together(&all).map_err(|p| (at, p))?;
+        Ok(self.each(&all, dimension, |n| Node::Limiting(n.to_vec())))
+    }
+
+    /// `acid_pH(c, pKa, …)`: a named solver with its own derivative.
+    fn ph(&mut self, at: usize, function: &str, side: Protolyte, arguments: &[Expression]) -> Compiled {
+        let operands: Vec<Operand> = arguments.iter().map(|e| self.expression(e)).collect::<Result<_, _>>()?;
+        let fits = match &operands[..] {
+            [c, exponents @ ..] => {
+                c.dimension == Dimension::CONCENTRATION
+                    && (1..=6).contains(&exponents.len())
+                    && exponents.iter().all(|e| e.dimension == Dimension::ONE)
+            }
+            [] => false,
+        };
+        if !fits {
+            let wanted = "an amount concentration, then one to six acid exponents";
+            return Err((at, SheetProblem::Arguments { function: function.to_owned(), wanted }));
+        }
+        let all: Vec<&Operand> = operands.iter().collect();
+        together(&all).map_err(|p| (at, p))?;
+        Ok(self.each(&all, Dimension::ONE, |n| Node::Ph(side, n.to_vec())))
     }
 
     fn material(&self, symbol: &str) -> Result<&'a Material, SheetProblem> {
@@ -377,11 +529,11 @@ impl<'a> Compiler<'a> {
         })
     }
 
-    fn molar_mass(&mut self, material: &Material) -> Result<usize, SheetProblem> {
+    fn molar_mass(&mut self, material: &Material) -> Result<Operand, SheetProblem> {
         let missing =
             || SheetProblem::NotStated { material: material.symbol.clone(), property: "formula with a molar mass" };
         let formula = material.formula.as_ref().ok_or_else(missing)?;
-        let mass = formula.molar_mass(self.vocabulary.masses).map_err(|_| missing())?;
+        let mass = formula.molar_mass(&self.vocabulary.masses).map_err(|_| missing())?;
         // The table's digits: sums of five-figure masses are shown to the thousandth.
         let shown = rounding::decimal_of(mass.value).ok_or_else(missing)?;
         let shown = rounding::to_place(shown, -3, rounding::Ties::HalfUp);
@@ -391,24 +543,23 @@ impl<'a> Compiler<'a> {
             .map(|(symbol, u)| Contribution {
                 source: Source::AtomicMass((*symbol).to_owned()),
                 standard_uncertainty: *u,
+                distribution: Distribution::Rectangular,
             })
             .collect();
         let unit = Unit::parse("g/mol")?;
         let given =
-            Given { value: mass.value, contributions, precision: Precision::Exact, written: shown.to_string(), unit };
+            Given { value: mass.value, contributions, precision: Precision::Exact, written: shown.to_string(), unit, half_division: 0.0 };
         Ok(self.input(Leaf::MolarMass(material.symbol.clone()), Dimension::MOLAR_MASS, Some(given)))
     }
 
-    fn coefficient(&mut self, material: &Material) -> Result<usize, SheetProblem> {
-        let given = Given::exact_digits(Decimal::new(i128::from(coefficient_of(material)?), 0), &Unit::one());
+    fn coefficient(&mut self, material: &Material) -> Result<Operand, SheetProblem> {
+        let given = Given::ratio(coefficient_of(material)?);
         Ok(self.input(Leaf::Coefficient(material.symbol.clone()), Dimension::ONE, Some(given)))
     }
 
-    fn ratio(&mut self, of: &Material, per: &Material) -> Result<usize, SheetProblem> {
+    fn ratio(&mut self, of: &Material, per: &Material) -> Result<Operand, SheetProblem> {
         let (above, below) = (coefficient_of(of)?, coefficient_of(per)?);
-        let mut given = Given::exact_digits(Decimal::new(i128::from(above), 0), &Unit::one());
-        given.value = f64::from(above) / f64::from(below);
-        given.written = if below == 1 { above.to_string() } else { format!("{above}/{below}") };
+        let given = Given::ratio(above / below);
         Ok(self.input(Leaf::Ratio(of.symbol.clone(), per.symbol.clone()), Dimension::ONE, Some(given)))
     }
 
@@ -418,7 +569,7 @@ impl<'a> Compiler<'a> {
         property: &'static str,
         quantity: Option<&Quantity>,
         leaf: Leaf,
-    ) -> Result<usize, SheetProblem> {
+    ) -> Result<Operand, SheetProblem> {
         let quantity =
             quantity.ok_or_else(|| SheetProblem::NotStated { material: material.symbol.clone(), property })?;
         let given = Given::stated(format!("{property} of {}", material.symbol), quantity);
@@ -426,9 +577,21 @@ impl<'a> Compiler<'a> {
     }
 }
 
+const FOLDS: &[&str] = &["mean", "sum", "range", "sd", "smallest", "largest", "concordant_mean"];
+
+/// Values can be calculated with together when they repeat along one axis, or not at all.
+fn together(operands: &[&Operand]) -> Result<(), SheetProblem> {
+    let mut axes = operands.iter().filter_map(|o| o.repeats.as_ref());
+    let Some(first) = axes.next() else { return Ok(()) };
+    match axes.find(|r| *r != first) {
+        Some(other) => Err(SheetProblem::Axes { left: first.axis.clone(), right: other.axis.clone() }),
+        None => Ok(()),
+    }
+}
+
 const LEAF_FUNCTIONS: &[&str] = &["M", "coefficient", "ratio", "concentration", "purity", "density"];
 
-fn coefficient_of(material: &Material) -> Result<u32, SheetProblem> {
+fn coefficient_of(material: &Material) -> Result<Coefficient, SheetProblem> {
     let property = "place in the reaction";
     material.coefficient.ok_or_else(|| SheetProblem::NotStated { material: material.symbol.clone(), property })
 }

@@ -33,7 +33,7 @@ impl Precision {
         let place = typed.last_place() + i32::try_from(trailing).unwrap_or(0);
         Precision::Known {
             figures: typed.significant_figures().unwrap_or(1),
-            last_place: unit.to_base(10f64.powi(place)),
+            last_place: unit.difference_to_base(10f64.powi(place)),
         }
     }
 

@@ -92,6 +92,17 @@ pub enum SheetProblem {
         /// What the expression is.
         found: Dimension,
     },
+    /// As in a titre plus a crop.
+    #[error("a value for each {left} and a value for each {right} do not go together; fold one with mean(…) or sum(…)")]
+    Axes {
+        /// Left of the sign.
+        left: String,
+        /// Right of the sign.
+        right: String,
+    },
+    /// A mean of what is there once.
+    #[error("{0} folds a value for each trial; this is one value")]
+    NothingToFold(String),
     /// A power that is no plain number, or powers beyond sense.
     #[error("a power is a plain number; of a quantity with a unit, a small whole one")]
     BadPower,

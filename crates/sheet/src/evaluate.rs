@@ -6,7 +6,8 @@
 //!
 //! Source: JCGM 100:2008 (GUM), 5.1.2 and 5.2.2 (full correlation within a source, none between sources).
 
-use crate::compile::{Definition, Function, Node, Program};
+use crate::compile::{Definition, Fold, Function, Node, Program};
+use crate::kernel::{Runner, State, Trouble, given};
 use crate::{Given, Leaf, Precision};
 use measure::Source;
 use std::collections::BTreeMap;
@@ -16,8 +17,21 @@ use std::collections::BTreeMap;
 pub struct Inputs {
     /// By symbol.
     pub readings: BTreeMap<String, Given>,
+    /// Repeated readings by symbol, one for each trial; a trial that is not there yet is a gap.
+    pub series: BTreeMap<String, Vec<Option<Given>>>,
     /// By name of the definition; such a definition is taken as given instead of being computed.
     pub substituted: BTreeMap<String, Substitute>,
+}
+
+impl Inputs {
+    /// The number behind a reading.
+    pub(crate) fn given(&self, leaf: &Leaf) -> Option<&Given> {
+        match leaf {
+            Leaf::Reading(symbol) => self.readings.get(symbol),
+            Leaf::Trial(symbol, trial) => self.series.get(symbol)?.get(*trial)?.as_ref(),
+            _ => None,
+        }
+    }
 }
 
 /// A value put in the place of a definition.
@@ -34,22 +48,8 @@ pub struct Substitute {
 pub struct Evaluation<'p> {
     program: &'p Program,
     inputs: &'p Inputs,
-    slots: Vec<Slot>,
-}
-
-#[derive(Debug, Clone, Copy, PartialEq)]
-enum Slot {
-    Ready { value: f64, precision: Precision },
-    NotYet,
-    Failed(Trouble),
-}
-
-#[derive(Debug, Clone, Copy, PartialEq)]
-enum Trouble {
-    DividedByZero,
-    LogOfNothing,
-    RootOfNegative,
-    TooLarge,
+    runner: Runner<'p>,
+    precisions: Vec<Precision>,
 }
 
 /// What a definition came to.
@@ -64,6 +64,8 @@ pub enum Outcome {
     },
     /// The readings admit no number.
     Failed(Failure),
+    /// One for each trial.
+    Series(Vec<Outcome>),
 }
 
 /// Why there is no number, and whose fault it is.
@@ -81,6 +83,12 @@ pub enum Failure {
     /// Beyond any number.
     #[error("'{0}' is beyond any number")]
     TooLarge(String),
+    /// No two repeats agree.
+    #[error("no two values of '{0}' agree within the limit: another trial is needed")]
+    Discordant(String),
+    /// Several sets agree equally well.
+    #[error("several sets in '{0}' agree equally well: another trial is needed to tell which is right")]
+    Tied(String),
 }
 
 /// A value in base units with all that is known of it.
@@ -111,85 +119,61 @@ impl Program {
     /// Runs the whole sheet for one group.
     #[must_use]
     pub fn evaluate<'p>(&'p self, inputs: &'p Inputs) -> Evaluation<'p> {
-        let mut slots: Vec<Slot> = Vec::with_capacity(self.nodes.len());
-        let substitutes: BTreeMap<usize, Substitute> =
-            self.definitions.iter().filter_map(|d| inputs.substituted.get(&d.name).map(|s| (d.root, *s))).collect();
+        let mut runner = Runner::new(self, inputs);
+        runner.run();
+        let mut precisions: Vec<Precision> = Vec::with_capacity(self.nodes.len());
         for (i, node) in self.nodes.iter().enumerate() {
-            let slot = match substitutes.get(&i) {
-                Some(s) => Slot::Ready { value: s.value, precision: s.precision },
-                None => self.step(node, &slots, inputs),
+            let fixed = self.definitions.iter().find(|d| d.root == i).and_then(|d| inputs.substituted.get(&d.name));
+            let precision = match (fixed, node, runner.states[i]) {
+                (Some(s), ..) => s.precision,
+                (_, Node::Input(input), State::Ready) => {
+                    given(self, *input, inputs).map_or(Precision::Exact, |g| g.precision)
+                }
+                (_, _, State::Ready) => precision_of(node, runner.values[i], &runner, &precisions),
+                _ => Precision::Exact,
             };
-            slots.push(slot);
+            precisions.push(precision);
         }
-        Evaluation { program: self, inputs, slots }
+        Evaluation { program: self, inputs, runner, precisions }
     }
+}
 
-    fn step(&self, node: &Node, slots: &[Slot], inputs: &Inputs) -> Slot {
-        if let Node::Input(i) = node {
-            let input = &self.inputs[*i];
-            return match input.given.as_ref().or_else(|| reading(&input.leaf, inputs)) {
-                Some(g) => Slot::Ready { value: g.value, precision: g.precision },
-                None => Slot::NotYet,
-            };
+/// What the digits of a computed node claim, by the school rules.
+fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) -> Precision {
+    match node {
+        Node::Input(_) => Precision::Exact,
+        Node::Negative(a) => of[*a],
+        Node::Power(a, n) if *n == 1.0 => of[*a],
+        Node::Sum(a, b) | Node::Difference(a, b) => of[*a].sum(of[*b], value),
+        Node::Product(a, b) | Node::Quotient(a, b) => of[*a].product(of[*b], value),
+        Node::Power(a, _) => of[*a].product(Precision::Exact, value),
+        Node::Function(f, a) => match f {
+            Function::SquareRoot => of[*a].product(Precision::Exact, value),
+            Function::NaturalLog | Function::CommonLog => logarithm(of[*a], value),
+            Function::PowerOfTen | Function::Exponential => antilog(of[*a], value),
+            Function::Absolute => of[*a],
+        },
+        Node::Limiting(extents) => {
+            let least = extents.iter().find(|n| runner.values[**n] == value);
+            least.map_or(Precision::Exact, |n| of[*n])
         }
-        let uses = node.uses();
-        let mut ready = Vec::with_capacity(uses.len());
-        for used in uses {
-            match slots[used] {
-                Slot::Ready { value, precision } => ready.push((value, precision)),
-                other => return other,
+        // An exponent is written with as many decimals as the concentration has figures.
+        Node::Ph(_, arguments) => logarithm(of[arguments[0]], value),
+        Node::Fold(fold, nodes) => {
+            let there = nodes.iter().filter(|n| runner.states[**n] == State::Ready);
+            let coarsest = there.fold(Precision::Exact, |p, n| p.sum(of[*n], runner.values[*n]));
+            match fold {
+                Fold::StandardDeviation => Precision::from_figures(2, value),
+                _ => coarsest.sum(Precision::Exact, value),
             }
         }
-        calculate(node, &ready)
     }
 }
 
-fn reading<'i>(leaf: &Leaf, inputs: &'i Inputs) -> Option<&'i Given> {
-    match leaf {
-        Leaf::Reading(symbol) => inputs.readings.get(symbol),
-        _ => None,
-    }
-}
-
-fn calculate(node: &Node, operands: &[(f64, Precision)]) -> Slot {
-    let (a, pa) = operands[0];
-    let (b, pb) = operands.get(1).copied().unwrap_or((0.0, Precision::Exact));
-    let (value, precision) = match node {
-        Node::Input(_) => unreachable!("inputs are filled in, not calculated"),
-        Node::Negative(_) => (-a, pa),
-        Node::Sum(..) => (a + b, pa.sum(pb, a + b)),
-        Node::Difference(..) => (a - b, pa.sum(pb, a - b)),
-        Node::Product(..) => (a * b, pa.product(pb, a * b)),
-        Node::Quotient(..) if b == 0.0 => return Slot::Failed(Trouble::DividedByZero),
-        Node::Quotient(..) => (a / b, pa.product(pb, a / b)),
-        Node::Power(_, n) if a == 0.0 && *n < 0.0 => return Slot::Failed(Trouble::DividedByZero),
-        Node::Power(_, n) if a < 0.0 && n.fract() != 0.0 => return Slot::Failed(Trouble::RootOfNegative),
-        Node::Power(_, n) if *n == 1.0 => (a, pa),
-        Node::Power(_, n) => (a.powf(*n), pa.product(Precision::Exact, a.powf(*n))),
-        Node::Function(f, _) => match function(*f, a, pa) {
-            Ok(done) => done,
-            Err(trouble) => return Slot::Failed(trouble),
-        },
-        Node::Limiting(_) => operands.iter().copied().fold((a, pa), |least, o| if o.0 < least.0 { o } else { least }),
-    };
-    if value.is_finite() { Slot::Ready { value, precision } } else { Slot::Failed(Trouble::TooLarge) }
-}
-
-fn function(f: Function, a: f64, pa: Precision) -> Result<(f64, Precision), Trouble> {
-    let logarithm = |value: f64| {
-        let decimals = pa.figures().and_then(|n| i32::try_from(n).ok());
-        (value, decimals.map_or(Precision::Exact, |n| Precision::from_place(10f64.powi(-n), value)))
-    };
-    match f {
-        Function::SquareRoot if a < 0.0 => Err(Trouble::RootOfNegative),
-        Function::SquareRoot => Ok((a.sqrt(), pa.product(Precision::Exact, a.sqrt()))),
-        Function::NaturalLog | Function::CommonLog if a <= 0.0 => Err(Trouble::LogOfNothing),
-        Function::NaturalLog => Ok(logarithm(a.ln())),
-        Function::CommonLog => Ok(logarithm(a.log10())),
-        Function::PowerOfTen => Ok((10f64.powf(a), antilog(pa, 10f64.powf(a)))),
-        Function::Exponential => Ok((a.exp(), antilog(pa, a.exp()))),
-        Function::Absolute => Ok((a.abs(), pa)),
-    }
+/// A logarithm has as many decimals as its argument has figures.
+fn logarithm(argument: Precision, value: f64) -> Precision {
+    let decimals = argument.figures().and_then(|n| i32::try_from(n).ok());
+    decimals.map_or(Precision::Exact, |n| Precision::from_place(10f64.powi(-n), value))
 }
 
 /// An antilogarithm has as many figures as its argument has decimals, at least one.
@@ -208,30 +192,65 @@ impl Evaluation<'_> {
     #[must_use]
     pub fn outcome(&self, name: &str) -> Option<Outcome> {
         let definition = self.program.definition(name)?;
-        Some(match self.slots[definition.root] {
-            Slot::NotYet => Outcome::NotYet { missing: self.missing(definition) },
-            Slot::Failed(trouble) => Outcome::Failed(self.failure(definition, trouble)),
-            Slot::Ready { value, precision } => {
-                let budget = self.budget(definition);
-                let variance: f64 = budget.iter().map(|s| s.standard_uncertainty.powi(2)).sum();
-                Outcome::Value(Value { value, standard_uncertainty: variance.sqrt(), budget, precision })
-            }
-        })
+        if definition.repeats.is_some() {
+            return Some(Outcome::Series(definition.nodes().map(|n| self.node_outcome(definition, n)).collect()));
+        }
+        Some(self.node_outcome(definition, definition.root))
     }
 
-    /// Derivative of the definition called `name` to each reading, by symbol, in base units.
+    fn node_outcome(&self, definition: &Definition, node: usize) -> Outcome {
+        match self.runner.states[node] {
+            State::NotYet => Outcome::NotYet { missing: self.missing(definition) },
+            State::Failed(trouble) => Outcome::Failed(self.failure(definition, trouble)),
+            State::Ready => {
+                let budget = self.budget(node);
+                let variance: f64 = budget.iter().map(|s| s.standard_uncertainty.powi(2)).sum();
+                let (value, precision) = (self.runner.values[node], self.precisions[node]);
+                Outcome::Value(Value { value, standard_uncertainty: variance.sqrt(), budget, precision })
+            }
+        }
+    }
+
+    /// Derivative of the definition called `name` to each reading, by symbol (`m[2]` for a second trial), in base units.
     ///
-    /// Empty when the definition has no value (yet).
+    /// Empty when the definition has no value (yet), or repeats.
     #[must_use]
     pub fn sensitivities(&self, name: &str) -> BTreeMap<String, f64> {
-        let Some(definition) = self.program.definition(name) else { return BTreeMap::new() };
+        let Some(definition) = self.program.definition(name).filter(|d| d.repeats.is_none()) else {
+            return BTreeMap::new();
+        };
         self.gradient(definition.root)
             .into_iter()
             .filter_map(|(input, d)| match &self.program.inputs[input].leaf {
                 Leaf::Reading(symbol) => Some((symbol.clone(), d)),
+                Leaf::Trial(symbol, trial) => Some((trial_name(symbol, *trial), d)),
                 _ => None,
             })
             .collect()
+    }
+
+    /// Apparatus error of the simple school, in base units: every instrument half a division off, all in the worst
+    /// way. For products this adds percentages, for a difference it counts both readings.
+    ///
+    /// `None` when the definition has no value (yet), or repeats.
+    #[must_use]
+    pub fn apparatus_error(&self, name: &str) -> Option<f64> {
+        let definition = self.program.definition(name).filter(|d| d.repeats.is_none())?;
+        self.value(definition.root)?;
+        let gradient = self.gradient(definition.root).into_iter();
+        Some(gradient.map(|(i, d)| (d * given(self.program, i, self.inputs).map_or(0.0, |g| g.half_division)).abs()).sum())
+    }
+
+    /// Covariance of two definitions, in base units: sources that both hang on count together.
+    #[must_use]
+    pub fn covariance(&self, one: &str, other: &str) -> Option<f64> {
+        let by_source = |name: &str| -> Option<BTreeMap<Source, f64>> {
+            let definition = self.program.definition(name).filter(|d| d.repeats.is_none())?;
+            self.value(definition.root)?;
+            Some(self.by_source(definition.root))
+        };
+        let (a, b) = (by_source(one)?, by_source(other)?);
+        Some(a.iter().filter_map(|(source, u)| b.get(source).map(|v| u * v)).sum())
     }
 
     /// Which of the arguments of `limiting` in the definition called `name` is the smallest, counted from 0.
@@ -248,25 +267,28 @@ impl Evaluation<'_> {
     }
 
     pub(crate) fn value(&self, node: usize) -> Option<f64> {
-        match self.slots[node] {
-            Slot::Ready { value, .. } => Some(value),
-            Slot::NotYet | Slot::Failed(_) => None,
-        }
+        (self.runner.states[node] == State::Ready).then(|| self.runner.values[node])
+    }
+
+    pub(crate) fn precision(&self, node: usize) -> Precision {
+        self.precisions[node]
     }
 
     pub(crate) fn given_of(&self, leaf: &Leaf) -> Option<&Given> {
-        let input = self.program.inputs.iter().find(|i| i.leaf == *leaf);
-        input.and_then(|i| i.given.as_ref()).or_else(|| reading(leaf, self.inputs))
+        let input = self.program.inputs.iter().position(|i| i.leaf == *leaf)?;
+        given(self.program, input, self.inputs)
     }
 
-    fn substituted(&self, node: usize) -> bool {
-        let definition = self.program.definitions.iter().find(|d| d.root == node);
-        definition.is_some_and(|d| self.inputs.substituted.contains_key(&d.name))
-    }
-
+    /// Readings that are not there; of a repeated one, those that have no trial at all, or all if more trials are needed.
     fn missing(&self, definition: &Definition) -> Vec<String> {
-        let all = self.program.readings_of(definition).into_iter();
-        all.filter(|s| !self.inputs.readings.contains_key(*s)).map(str::to_owned).collect()
+        let all = self.program.readings_of(definition);
+        let none = |s: &&str| match self.program.repeats_of(s) {
+            Some(r) => !self.inputs.series.get(*s).is_some_and(|t| t.iter().skip(r.rough).any(Option::is_some)),
+            None => !self.inputs.readings.contains_key(*s),
+        };
+        let missing: Vec<String> = all.iter().copied().filter(none).map(str::to_owned).collect();
+        let repeated = || all.iter().filter(|s| self.program.repeats_of(s).is_some()).map(|s| (*s).to_owned());
+        if missing.is_empty() { repeated().collect() } else { missing }
     }
 
     /// The first definition on the way that failed names the culprit.
@@ -275,68 +297,44 @@ impl Evaluation<'_> {
             .program
             .definitions
             .iter()
-            .find(|d| d.root <= definition.root && matches!(self.slots[d.root], Slot::Failed(_)))
+            .find(|d| d.root <= definition.root && matches!(self.runner.states[d.root], State::Failed(_)))
             .map_or_else(|| definition.name.clone(), |d| d.name.clone());
         match trouble {
             Trouble::DividedByZero => Failure::DividedByZero(culprit),
             Trouble::LogOfNothing => Failure::LogOfNothing(culprit),
             Trouble::RootOfNegative => Failure::RootOfNegative(culprit),
             Trouble::TooLarge => Failure::TooLarge(culprit),
+            Trouble::Discordant => Failure::Discordant(culprit),
+            Trouble::Tied => Failure::Tied(culprit),
         }
     }
 
-    /// Derivatives of a node to the inputs it hangs on, by input, backwards through the program.
+    /// Derivatives of a node to the inputs it hangs on, by input.
     fn gradient(&self, root: usize) -> Vec<(usize, f64)> {
-        if self.value(root).is_none() {
-            return Vec::new();
-        }
-        let mut adjoint = vec![0.0; root + 1];
-        adjoint[root] = 1.0;
-        let mut out = Vec::new();
-        for i in (0..=root).rev() {
-            let d = adjoint[i];
-            if d == 0.0 || self.substituted(i) {
-                continue;
-            }
-            if let Node::Input(input) = self.program.nodes[i] {
-                out.push((input, d));
-                continue;
-            }
-            for (used, partial) in self.partials(i) {
-                adjoint[used] += d * partial;
-            }
-        }
-        out
+        let mut runner = self.runner.clone();
+        runner.backward(root);
+        let nodes = self.program.nodes.iter().enumerate();
+        nodes
+            .filter_map(|(i, node)| match node {
+                Node::Input(input) => Some((*input, runner.derivative(i))).filter(|(_, d)| *d != 0.0),
+                _ => None,
+            })
+            .collect()
     }
 
-    fn partials(&self, i: usize) -> Vec<(usize, f64)> {
-        let of = |n: usize| self.value(n).expect("what a ready node uses is ready");
-        let y = of(i);
-        match &self.program.nodes[i] {
-            Node::Input(_) => Vec::new(),
-            Node::Negative(a) => vec![(*a, -1.0)],
-            Node::Sum(a, b) => vec![(*a, 1.0), (*b, 1.0)],
-            Node::Difference(a, b) => vec![(*a, 1.0), (*b, -1.0)],
-            Node::Product(a, b) => vec![(*a, of(*b)), (*b, of(*a))],
-            Node::Quotient(a, b) => vec![(*a, 1.0 / of(*b)), (*b, -y / of(*b))],
-            Node::Power(a, n) => vec![(*a, n * of(*a).powf(n - 1.0))],
-            Node::Function(f, a) => vec![(*a, derivative(*f, of(*a), y))],
-            Node::Limiting(extents) => {
-                let least = extents.iter().copied().min_by(|a, b| of(*a).total_cmp(&of(*b)));
-                least.map(|n| vec![(n, 1.0)]).unwrap_or_default()
-            }
-        }
-    }
-
-    fn budget(&self, definition: &Definition) -> Vec<Share> {
+    /// What each source contributes to a node, with its sign: what is shared adds up before it is squared.
+    fn by_source(&self, root: usize) -> BTreeMap<Source, f64> {
         let mut by_source: BTreeMap<Source, f64> = BTreeMap::new();
-        for (input, d) in self.gradient(definition.root) {
-            let input = &self.program.inputs[input];
-            let Some(given) = input.given.as_ref().or_else(|| reading(&input.leaf, self.inputs)) else { continue };
-            for c in &given.contributions {
+        for (input, d) in self.gradient(root) {
+            for c in given(self.program, input, self.inputs).iter().flat_map(|g| &g.contributions) {
                 *by_source.entry(c.source.clone()).or_default() += d * c.standard_uncertainty;
             }
         }
+        by_source
+    }
+
+    fn budget(&self, root: usize) -> Vec<Share> {
+        let by_source = self.by_source(root);
         let variance: f64 = by_source.values().map(|u| u * u).sum();
         let mut shares: Vec<Share> = by_source
             .into_iter()
@@ -348,13 +346,8 @@ impl Evaluation<'_> {
     }
 }
 
-fn derivative(f: Function, x: f64, y: f64) -> f64 {
-    match f {
-        Function::SquareRoot => 0.5 / y,
-        Function::NaturalLog => 1.0 / x,
-        Function::CommonLog => 1.0 / (x * std::f64::consts::LN_10),
-        Function::PowerOfTen => y * std::f64::consts::LN_10,
-        Function::Exponential => y,
-        Function::Absolute => x.signum(),
-    }
+/// A trial of a repeated reading, counted from 1 as people do: `V_end[2]`.
+#[must_use]
+pub fn trial_name(symbol: &str, trial: usize) -> String {
+    format!("{symbol}[{}]", trial + 1)
 }

@@ -6,7 +6,7 @@
 use crate::compile::Definition;
 use crate::evaluate::Evaluation;
 use crate::expression::{Expression, Kind, Leaf, Operator};
-use crate::{Outcome, Precision};
+use crate::{Precision, trial_name};
 use measure::rounding::{Ties, decimal_of, to_figures};
 use serde::Serialize;
 
@@ -71,25 +71,37 @@ impl Evaluation<'_> {
             }
             next += 1;
         }
-        self.program().definitions().iter().filter(|d| wanted.contains(d)).map(|d| self.line(d)).collect()
+        let lines = self.program().definitions().iter().filter(|d| wanted.contains(d));
+        lines
+            .flat_map(|d| match &d.repeats {
+                // Trials that have not begun are not shown.
+                Some(repeats) => (0..repeats.most)
+                    .filter(|t| self.value(d.root + t).is_some())
+                    .map(|t| self.line(d, Some(t)))
+                    .collect::<Vec<_>>(),
+                None => vec![self.line(d, None)],
+            })
+            .collect()
     }
 
     /// The result of the definition called `name`, in its unit, to the figures it has earned by the school rule.
     #[must_use]
     pub fn shown(&self, name: &str) -> Option<String> {
-        let definition = self.program().definition(name)?;
-        let Some(Outcome::Value(v)) = self.outcome(name) else { return None };
-        written(definition.unit.from_base(v.value), v.precision)
+        let definition = self.program().definition(name).filter(|d| d.repeats.is_none())?;
+        self.shown_node(definition, definition.root)
     }
 
-    fn line(&self, definition: &Definition) -> Line {
-        let result = self.shown(&definition.name);
-        let numbers =
-            if result.is_some() { Writer { numbers: Some(self) }.write(&definition.expression) } else { Vec::new() };
+    fn shown_node(&self, definition: &Definition, node: usize) -> Option<String> {
+        written(definition.unit.from_base(self.value(node)?), self.precision(node))
+    }
+
+    fn line(&self, definition: &Definition, trial: Option<usize>) -> Line {
+        let result = self.shown_node(definition, definition.root + trial.unwrap_or(0));
+        let writer = Writer { numbers: result.is_some().then_some(self), trial };
         Line {
-            name: definition.name.clone(),
-            symbols: Writer { numbers: None }.write(&definition.expression),
-            numbers,
+            name: trial.map_or_else(|| definition.name.clone(), |t| trial_name(&definition.name, t)),
+            symbols: Writer { numbers: None, trial }.write(&definition.expression),
+            numbers: if result.is_some() { writer.write(&definition.expression) } else { Vec::new() },
             result,
             unit: definition.unit.written().to_owned(),
         }
@@ -105,6 +117,8 @@ fn written(value: f64, precision: Precision) -> Option<String> {
 /// Writes an expression in symbols, or with the numbers of an evaluation.
 struct Writer<'a, 'p> {
     numbers: Option<&'a Evaluation<'p>>,
+    /// Which trial, where the definition has one value for each.
+    trial: Option<usize>,
 }
 
 impl Writer<'_, '_> {
@@ -147,10 +161,35 @@ impl Writer<'_, '_> {
             out.push(token(TokenKind::Symbol, name));
             return;
         };
-        if let Some(definition) = evaluation.program().definition(name) {
-            quantity(&evaluation.shown(name).unwrap_or_default(), definition.unit.written(), None, out);
-        } else if let Some(given) = evaluation.given_of(&Leaf::Reading(name.to_owned())) {
-            quantity(&given.written, given.unit.written(), Some(name), out);
+        let repeats = evaluation.program().repeats_of(name);
+        let trials: Vec<usize> = match (repeats, self.trial) {
+            (None, _) => vec![0],
+            (Some(_), Some(trial)) => vec![trial],
+            // Inside a fold: every value that takes part, one after the other.
+            (Some(r), None) => (r.rough..r.most).collect(),
+        };
+        let mut first = true;
+        for trial in trials {
+            let (number, unit, reading) = if let Some(definition) = evaluation.program().definition(name) {
+                match evaluation.shown_node(definition, definition.root + trial) {
+                    Some(number) => (number, definition.unit.written().to_owned(), None),
+                    None => continue,
+                }
+            } else {
+                let leaf = match repeats {
+                    Some(_) => Leaf::Trial(name.to_owned(), trial),
+                    None => Leaf::Reading(name.to_owned()),
+                };
+                match evaluation.given_of(&leaf) {
+                    Some(given) => (given.written.clone(), given.unit.written().to_owned(), Some(name)),
+                    None => continue,
+                }
+            };
+            if !first {
+                sign(",", out);
+            }
+            first = false;
+            quantity(&number, &unit, reading, out);
         }
     }
 
@@ -175,7 +214,7 @@ impl Writer<'_, '_> {
             quantity(&given.written, given.unit.written(), None, out);
             return;
         }
-        out.push(token(TokenKind::Word, if function == "limiting" { "smallest of" } else { function }));
+        out.push(token(TokenKind::Word, spoken(function)));
         sign("(", out);
         for (i, argument) in arguments.iter().enumerate() {
             if i > 0 {
@@ -184,6 +223,17 @@ impl Writer<'_, '_> {
             self.part(argument, 0, out);
         }
         sign(")", out);
+    }
+}
+
+/// A function in the words of a worked solution.
+fn spoken(function: &str) -> &str {
+    match function {
+        "limiting" => "smallest of",
+        "concordant_mean" => "mean of the concordant",
+        "mean" => "mean of",
+        "acid_pH" | "base_pH" => "pH",
+        other => other,
     }
 }
 

@@ -45,6 +45,8 @@ impl Operator {
 pub enum Leaf {
     /// A reading of the group.
     Reading(String),
+    /// A reading that is repeated: its symbol, and which one, from 0.
+    Trial(String, usize),
     /// Molar mass of a material.
     MolarMass(String),
     /// Stoichiometric coefficient of a material.

@@ -1,8 +1,8 @@
 //! What a sheet may speak of: the readings and materials that the practical declares, and the chosen mass table.
 
 use crate::Precision;
-use chem::{Formula, MassTable};
-use measure::{Contribution, Decimal, Instrument, Source, Unit, rectangular};
+use chem::{Coefficient, Formula, MassTable};
+use measure::{Contribution, Decimal, Distribution, Instrument, Source, Unit, rectangular};
 
 /// A reading by the name the sheet uses.
 #[derive(Debug, Clone, PartialEq)]
@@ -11,6 +11,21 @@ pub struct ReadingName {
     pub symbol: String,
     /// The unit it is read in.
     pub unit: Unit,
+    /// Read once, or once for each trial.
+    pub repeats: Option<Repeats>,
+}
+
+/// How often something is done: titrations, crops, fractions.
+///
+/// Values along one axis are calculated with one by one; a fold such as `mean` brings them together.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Repeats {
+    /// What one is called: `trial`, `crop`. Two readings repeat together when this agrees.
+    pub axis: String,
+    /// The most there can be.
+    pub most: usize,
+    /// Of these, so many at the beginning are rough and take no part in a fold.
+    pub rough: usize,
 }
 
 /// A stated quantity of a material: the strength on a label, a purity, a density.
@@ -32,7 +47,7 @@ pub struct Material {
     /// The formula weighed or dissolved, hydrate included.
     pub formula: Option<Formula>,
     /// Stoichiometric coefficient in the reaction.
-    pub coefficient: Option<u32>,
+    pub coefficient: Option<Coefficient>,
     /// Amount concentration of a solution.
     pub concentration: Option<Quantity>,
     /// Mass fraction of the substance in what is weighed.
@@ -65,6 +80,8 @@ pub struct Given {
     pub written: String,
     /// The unit it was written in.
     pub unit: Unit,
+    /// Half a division of the instrument, in base units: the apparatus error of the simple school. 0 where nothing is read.
+    pub half_division: f64,
 }
 
 impl Given {
@@ -73,10 +90,11 @@ impl Given {
     pub fn reading(symbol: &str, typed: Decimal, unit: &Unit, instrument: &Instrument) -> Given {
         let mut given = Given::exact_digits(typed, unit);
         given.precision = Precision::of(typed, unit);
+        given.half_division = unit.difference_to_base(instrument.resolution / 2.0);
         given.contributions = instrument
             .contributions(symbol)
             .into_iter()
-            .map(|c| Contribution { standard_uncertainty: unit.to_base(c.standard_uncertainty), ..c })
+            .map(|c| Contribution { standard_uncertainty: unit.difference_to_base(c.standard_uncertainty), ..c })
             .collect();
         given
     }
@@ -91,10 +109,24 @@ impl Given {
         if quantity.half_width > 0.0 {
             given.contributions = vec![Contribution {
                 source: Source::Stated(what),
-                standard_uncertainty: quantity.unit.to_base(rectangular(quantity.half_width)),
+                standard_uncertainty: quantity.unit.difference_to_base(rectangular(quantity.half_width)),
+                distribution: Distribution::Rectangular,
             }];
         }
         given
+    }
+
+    /// A stoichiometric coefficient, or the ratio of two; exact.
+    #[must_use]
+    pub fn ratio(of: Coefficient) -> Given {
+        Given {
+            value: *of.numer() as f64 / *of.denom() as f64,
+            contributions: Vec::new(),
+            precision: Precision::Exact,
+            written: of.to_string(),
+            unit: Unit::one(),
+            half_division: 0.0,
+        }
     }
 
     /// A number that is known exactly.
@@ -106,6 +138,7 @@ impl Given {
             precision: Precision::Exact,
             written: value.to_string(),
             unit: unit.clone(),
+            half_division: 0.0,
         }
     }
 }

@@ -20,11 +20,11 @@ fn unit(text: &str) -> Unit {
     Unit::parse(text).unwrap()
 }
 
-fn material(symbol: &str, formula: &str, coefficient: u32) -> Material {
+fn material(symbol: &str, formula: &str, coefficient: i64) -> Material {
     Material {
         symbol: symbol.into(),
         formula: Some(Formula::parse(formula).unwrap()),
-        coefficient: Some(coefficient),
+        coefficient: Some(coefficient.into()),
         concentration: None,
         purity: None,
         density: None,
@@ -35,7 +35,7 @@ fn vocabulary() -> Vocabulary {
     let strength = Quantity { value: Decimal::parse("1.00").unwrap(), unit: unit("mol/L"), half_width: 0.003 };
     let readings = [("m_carbonate", "g"), ("V_acid", "mL"), ("m_dish", "g"), ("m_full", "g")];
     Vocabulary {
-        readings: readings.map(|(s, u)| ReadingName { symbol: s.into(), unit: unit(u) }).into(),
+        readings: readings.map(|(s, u)| ReadingName { symbol: s.into(), unit: unit(u), repeats: None }).into(),
         materials: vec![
             material("carbonate", "4MgCO3·Mg(OH)2·5H2O", 1),
             Material { concentration: Some(strength), ..material("acid", "H2SO4", 5) },

@@ -13,7 +13,7 @@ pub use amount::Amount;
 pub use error::{PracticalError, PracticalProblem};
 pub(crate) use method::amount_name;
 
-use chem::{Equation, Formula, MassTable};
+use chem::{Coefficient, Equation, Formula, MassTable};
 use file::{DigitsPolicy, Observation, Role, Step};
 use measure::{Decimal, Instrument, Unit};
 use sheet::Program;
@@ -98,7 +98,7 @@ pub struct Material {
     /// Hazard statements of this form and strength.
     pub hazards: Vec<String>,
     /// Stoichiometric coefficient, and whether it is used up.
-    pub term: Option<(u32, bool)>,
+    pub term: Option<(Coefficient, bool)>,
 }
 
 /// A reading that groups take.

@@ -45,7 +45,7 @@ pub(super) fn practical(file: File) -> Result<Practical, PracticalError> {
         .iter()
         .map(|r| within(format!("result '{}'", r.name), result(r, &mut expansion)))
         .collect::<Result<_, _>>()?;
-    let vocabulary = within("materials", vocabulary(&readings, &materials, file.atomic_masses))?;
+    let vocabulary = within("materials", vocabulary(&readings, &materials, file.atomic_masses.clone()))?;
     let program = within("sheet", Program::compile(&expansion.drafts, &vocabulary).map_err(Problem::from))?;
 
     for step in &file.steps {
@@ -225,6 +225,6 @@ fn vocabulary(readings: &[Reading], materials: &[Material], masses: chem::MassTa
             Ok(known)
         })
         .collect::<Result<_, Problem>>()?;
-    let readings = readings.iter().map(|r| ReadingName { symbol: r.symbol.clone(), unit: r.unit.clone() }).collect();
+    let readings = readings.iter().map(|r| ReadingName { symbol: r.symbol.clone(), unit: r.unit.clone(), repeats: None }).collect();
     Ok(Vocabulary { readings, materials, masses })
 }

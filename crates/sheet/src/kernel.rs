@@ -1,0 +1,389 @@
+//! The program run on plain numbers: values forward, derivatives backward, nothing allocated on the way.
+//!
+//! A [`Runner`] holds one number and one state for each node. A value that is missing or impossible spreads to what
+//! hangs on it; a fold takes the values that are there. Derivatives are found by going through the program backwards
+//! once (reverse accumulation), given the branch that `limiting` took and the set that a fold selected.
+//!
+//! What must stay true: a node uses earlier nodes only, so that one pass in either direction is enough.
+//!
+//! Source: Griewank & Walther, Evaluating Derivatives, 2nd ed., chapter 3 (reverse mode).
+
+use crate::compile::{Fold, Function, Node, Program, Protolyte};
+use crate::evaluate::Inputs;
+use crate::expression::Leaf;
+use crate::vocabulary::Given;
+use chem::{AcidBase, AcidBaseRole, Solution};
+use measure::rounding::{Ties, decimal_of, to_figures};
+use measure::{Concordance, Decimal, concordance};
+
+/// Whether a node has a number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum State {
+    Ready,
+    NotYet,
+    Failed(Trouble),
+}
+
+/// Why a node can have no number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Trouble {
+    DividedByZero,
+    LogOfNothing,
+    RootOfNegative,
+    TooLarge,
+    Discordant,
+    Tied,
+}
+
+/// A program with room for one set of numbers, to be run again and again.
+#[derive(Debug, Clone)]
+pub struct Runner<'p> {
+    program: &'p Program,
+    pub(crate) values: Vec<f64>,
+    pub(crate) states: Vec<State>,
+    adjoints: Vec<f64>,
+    /// Nodes whose number is given instead of computed, in order.
+    fixed: Vec<(usize, f64)>,
+}
+
+impl<'p> Runner<'p> {
+    /// A runner with the numbers of `inputs` filled in, not run yet.
+    #[must_use]
+    pub fn new(program: &'p Program, inputs: &Inputs) -> Runner<'p> {
+        let count = program.nodes.len();
+        let mut fixed: Vec<(usize, f64)> = program
+            .definitions
+            .iter()
+            .filter(|d| d.repeats.is_none())
+            .filter_map(|d| inputs.substituted.get(&d.name).map(|s| (d.root, s.value)))
+            .collect();
+        fixed.sort_by_key(|(node, _)| *node);
+        let mut runner = Runner {
+            program,
+            values: vec![0.0; count],
+            states: vec![State::NotYet; count],
+            adjoints: vec![0.0; count],
+            fixed,
+        };
+        for (i, node) in program.nodes.iter().enumerate() {
+            if let Node::Input(input) = node
+                && let Some(given) = given(program, *input, inputs)
+            {
+                runner.fill(i, given.value);
+            }
+        }
+        runner
+    }
+
+    /// Where the number of a reading stands.
+    #[must_use]
+    pub fn slot(&self, symbol: &str) -> Option<usize> {
+        let wanted = Leaf::Reading(symbol.to_owned());
+        let input = self.program.inputs.iter().position(|i| i.leaf == wanted)?;
+        self.program.nodes.iter().position(|n| *n == Node::Input(input))
+    }
+
+    /// Puts a number, in base units, into the slot of a reading.
+    pub fn fill(&mut self, slot: usize, value: f64) {
+        self.values[slot] = value;
+        self.states[slot] = State::Ready;
+    }
+
+    /// Computes every node.
+    pub fn run(&mut self) {
+        let mut fixed = self.fixed.iter().peekable();
+        for i in 0..self.program.nodes.len() {
+            if let Some((_, value)) = fixed.next_if(|(node, _)| *node == i) {
+                (self.values[i], self.states[i]) = (*value, State::Ready);
+                continue;
+            }
+            let node = &self.program.nodes[i];
+            let (value, state) = match node {
+                Node::Input(_) => continue,
+                Node::Fold(fold, of) => self.fold(*fold, of),
+                _ => self.step(node),
+            };
+            self.values[i] = value;
+            self.states[i] = if state == State::Ready && !value.is_finite() { State::Failed(Trouble::TooLarge) } else { state };
+        }
+    }
+
+    /// The number of the definition counted `definition` from 0; its first one where it repeats.
+    #[must_use]
+    pub fn value(&self, definition: usize) -> Option<f64> {
+        let root = self.program.definitions[definition].root;
+        (self.states[root] == State::Ready).then(|| self.values[root])
+    }
+
+    /// Finds the derivatives of a definition to every slot; read them with [`Runner::derivative`].
+    pub fn differentiate(&mut self, definition: usize) {
+        self.backward(self.program.definitions[definition].root);
+    }
+
+    /// Derivative, last found, to the number in this slot.
+    #[must_use]
+    pub fn derivative(&self, slot: usize) -> f64 {
+        self.adjoints[slot]
+    }
+
+    pub(crate) fn is_fixed(&self, node: usize) -> bool {
+        self.fixed.iter().any(|(f, _)| *f == node)
+    }
+
+    fn step(&self, node: &Node) -> (f64, State) {
+        let ready = |n: usize| (self.states[n] == State::Ready).then(|| self.values[n]);
+        let first_trouble = |of: &[usize]| {
+            of.iter().map(|n| self.states[*n]).find(|s| *s != State::Ready).unwrap_or(State::NotYet)
+        };
+        let failed = |trouble| (0.0, State::Failed(trouble));
+        let done = |value: f64| (value, State::Ready);
+        match *node {
+            Node::Negative(a) => ready(a).map_or((0.0, self.states[a]), |a| done(-a)),
+            Node::Power(a, n) => match ready(a) {
+                None => (0.0, self.states[a]),
+                Some(x) if n == 1.0 => done(x),
+                Some(x) if x == 0.0 && n < 0.0 => failed(Trouble::DividedByZero),
+                Some(x) if x < 0.0 && n.fract() != 0.0 => failed(Trouble::RootOfNegative),
+                Some(x) => done(x.powf(n)),
+            },
+            Node::Function(f, a) => match ready(a) {
+                None => (0.0, self.states[a]),
+                Some(x) => apply(f, x).map_or_else(failed, done),
+            },
+            Node::Sum(a, b) | Node::Difference(a, b) | Node::Product(a, b) | Node::Quotient(a, b) => {
+                let (Some(x), Some(y)) = (ready(a), ready(b)) else { return (0.0, first_trouble(&[a, b])) };
+                match node {
+                    Node::Sum(..) => done(x + y),
+                    Node::Difference(..) => done(x - y),
+                    Node::Product(..) => done(x * y),
+                    _ if y == 0.0 => failed(Trouble::DividedByZero),
+                    _ => done(x / y),
+                }
+            }
+            Node::Limiting(ref of) => {
+                let mut least = f64::INFINITY;
+                for n in of {
+                    match ready(*n) {
+                        Some(x) => least = least.min(x),
+                        None => return (0.0, first_trouble(of)),
+                    }
+                }
+                done(least)
+            }
+            Node::Ph(side, ref of) => {
+                if of.iter().any(|n| ready(*n).is_none()) {
+                    return (0.0, first_trouble(of));
+                }
+                let numbers: Vec<f64> = of.iter().map(|n| self.values[*n]).collect();
+                done(weak_solution(side, &numbers).equilibrium().ph)
+            }
+            Node::Input(_) | Node::Fold(..) => unreachable!("inputs are filled in, and folds have their own step"),
+        }
+    }
+
+    /// A fold takes what is there; what is missing is not yet counted, and one impossible value spoils it.
+    fn fold(&self, fold: Fold, of: &[usize]) -> (f64, State) {
+        if let Some(failed) = of.iter().map(|n| self.states[*n]).find(|s| matches!(s, State::Failed(_))) {
+            return (0.0, failed);
+        }
+        let there = || of.iter().filter(|n| self.states[**n] == State::Ready).map(|n| self.values[*n]);
+        let count = there().count();
+        let enough = match fold {
+            Fold::Range | Fold::StandardDeviation | Fold::ConcordantMean(_) => 2,
+            Fold::Mean | Fold::Sum | Fold::Smallest | Fold::Largest => 1,
+        };
+        if count < enough {
+            return (0.0, State::NotYet);
+        }
+        let mean = there().sum::<f64>() / count as f64;
+        let value = match fold {
+            Fold::Mean => mean,
+            Fold::Sum => there().sum(),
+            Fold::Range => there().fold(f64::MIN, f64::max) - there().fold(f64::MAX, f64::min),
+            Fold::StandardDeviation => {
+                (there().map(|x| (x - mean).powi(2)).sum::<f64>() / (count - 1) as f64).sqrt()
+            }
+            Fold::Smallest => there().fold(f64::MAX, f64::min),
+            Fold::Largest => there().fold(f64::MIN, f64::max),
+            Fold::ConcordantMean(limit) => match self.selected(of, limit) {
+                Ok(set) => set.iter().map(|n| self.values[*n]).sum::<f64>() / set.len() as f64,
+                Err(trouble) => return (0.0, State::Failed(trouble)),
+            },
+        };
+        (value, State::Ready)
+    }
+
+    /// The nodes of the best concordant set.
+    ///
+    /// Numbers are taken to twelve figures: far beyond any reading, and short of what binary fractions blur, so that
+    /// 24.30 − 24.20 is within 0.10.
+    pub(crate) fn selected(&self, of: &[usize], limit: f64) -> Result<Vec<usize>, Trouble> {
+        let there: Vec<usize> = of.iter().copied().filter(|n| self.states[*n] == State::Ready).collect();
+        let exact = |x: f64| decimal_of(x).map_or(Decimal::ZERO, |d| to_figures(d, 12, Ties::HalfUp));
+        let repeats: Vec<Decimal> = there.iter().map(|n| exact(self.values[*n])).collect();
+        match concordance(&repeats, exact(limit)) {
+            Concordance::Agree(set) => Ok(set.into_iter().map(|i| there[i]).collect()),
+            Concordance::Tied(_) => Err(Trouble::Tied),
+            Concordance::None => Err(Trouble::Discordant),
+        }
+    }
+
+    /// Derivatives of one node to all it hangs on.
+    pub(crate) fn backward(&mut self, root: usize) {
+        self.adjoints[..].fill(0.0);
+        if self.states[root] != State::Ready {
+            return;
+        }
+        self.adjoints[root] = 1.0;
+        for i in (0..=root).rev() {
+            let d = self.adjoints[i];
+            if d != 0.0 && !self.is_fixed(i) {
+                self.spread(i, d);
+            }
+        }
+    }
+
+    /// Hands the derivative of node `i` on to what it uses.
+    fn spread(&mut self, i: usize, d: f64) {
+        let y = self.values[i];
+        let program = self.program;
+        match &program.nodes[i] {
+            Node::Input(_) => {}
+            Node::Negative(a) => self.adjoints[*a] -= d,
+            Node::Sum(a, b) => {
+                self.adjoints[*a] += d;
+                self.adjoints[*b] += d;
+            }
+            Node::Difference(a, b) => {
+                self.adjoints[*a] += d;
+                self.adjoints[*b] -= d;
+            }
+            Node::Product(a, b) => {
+                let (x, z) = (self.values[*a], self.values[*b]);
+                self.adjoints[*a] += d * z;
+                self.adjoints[*b] += d * x;
+            }
+            Node::Quotient(a, b) => {
+                let below = self.values[*b];
+                self.adjoints[*a] += d / below;
+                self.adjoints[*b] -= d * y / below;
+            }
+            Node::Power(a, n) if *n == 1.0 => self.adjoints[*a] += d,
+            Node::Power(a, n) => {
+                let x = self.values[*a];
+                self.adjoints[*a] += d * n * x.powf(n - 1.0);
+            }
+            Node::Function(f, a) => {
+                let x = self.values[*a];
+                self.adjoints[*a] += d * slope(*f, x, y);
+            }
+            Node::Limiting(of) => {
+                if let Some(least) = of.iter().find(|n| self.values[**n] == y) {
+                    self.adjoints[*least] += d;
+                }
+            }
+            Node::Ph(side, of) => {
+                let numbers: Vec<f64> = of.iter().map(|n| self.values[*n]).collect();
+                for (k, n) in of.iter().enumerate() {
+                    self.adjoints[*n] += d * ph_slope(*side, &numbers, k, y);
+                }
+            }
+            Node::Fold(fold, of) => self.spread_fold(*fold, of, d, y),
+        }
+    }
+
+    fn spread_fold(&mut self, fold: Fold, of: &[usize], d: f64, y: f64) {
+        let is_there = |states: &[State], n: usize| states[n] == State::Ready;
+        let count = of.iter().filter(|n| is_there(&self.states, **n)).count() as f64;
+        let mean = of.iter().filter(|n| is_there(&self.states, **n)).map(|n| self.values[*n]).sum::<f64>() / count;
+        let at = |values: &[f64], states: &[State], wanted: f64| {
+            of.iter().copied().find(|n| is_there(states, *n) && values[*n] == wanted)
+        };
+        let end = |this: &Runner, least: bool| {
+            let there = of.iter().filter(|n| is_there(&this.states, **n)).map(|n| this.values[*n]);
+            if least { there.fold(f64::MAX, f64::min) } else { there.fold(f64::MIN, f64::max) }
+        };
+        match fold {
+            Fold::Mean | Fold::Sum | Fold::StandardDeviation => {
+                for n in of.iter().copied().filter(|n| self.states[*n] == State::Ready) {
+                    self.adjoints[n] += match fold {
+                        Fold::Mean => d / count,
+                        Fold::StandardDeviation if y == 0.0 => 0.0,
+                        Fold::StandardDeviation => d * (self.values[n] - mean) / ((count - 1.0) * y),
+                        _ => d,
+                    };
+                }
+            }
+            Fold::Range => {
+                let (low, high) = (end(self, true), end(self, false));
+                if let (Some(a), Some(b)) = (at(&self.values, &self.states, low), at(&self.values, &self.states, high)) {
+                    self.adjoints[a] -= d;
+                    self.adjoints[b] += d;
+                }
+            }
+            Fold::Smallest | Fold::Largest => {
+                if let Some(n) = at(&self.values, &self.states, y) {
+                    self.adjoints[n] += d;
+                }
+            }
+            Fold::ConcordantMean(limit) => {
+                let Ok(set) = self.selected(of, limit) else { return };
+                let each = d / set.len() as f64;
+                set.iter().for_each(|n| self.adjoints[*n] += each);
+            }
+        }
+    }
+}
+
+/// The number that an input has: known from the start, or a reading of the group.
+pub(crate) fn given<'a>(program: &'a Program, input: usize, inputs: &'a Inputs) -> Option<&'a Given> {
+    let input = &program.inputs[input];
+    input.given.as_ref().or_else(|| inputs.given(&input.leaf))
+}
+
+fn apply(f: Function, x: f64) -> Result<f64, Trouble> {
+    match f {
+        Function::SquareRoot if x < 0.0 => Err(Trouble::RootOfNegative),
+        Function::NaturalLog | Function::CommonLog if x <= 0.0 => Err(Trouble::LogOfNothing),
+        Function::SquareRoot => Ok(x.sqrt()),
+        Function::NaturalLog => Ok(x.ln()),
+        Function::CommonLog => Ok(x.log10()),
+        Function::PowerOfTen => Ok(10f64.powf(x)),
+        Function::Exponential => Ok(x.exp()),
+        Function::Absolute => Ok(x.abs()),
+    }
+}
+
+fn slope(f: Function, x: f64, y: f64) -> f64 {
+    match f {
+        Function::SquareRoot => 0.5 / y,
+        Function::NaturalLog => 1.0 / x,
+        Function::CommonLog => 1.0 / (x * std::f64::consts::LN_10),
+        Function::PowerOfTen => y * std::f64::consts::LN_10,
+        Function::Exponential => y,
+        Function::Absolute => x.signum(),
+    }
+}
+
+/// A weak acid or base alone in water at 25 °C: concentration, then its acid exponents.
+fn weak_solution(side: Protolyte, numbers: &[f64]) -> Solution {
+    let role = match side {
+        Protolyte::Acid => AcidBaseRole::WeakAcid,
+        Protolyte::Base => AcidBaseRole::WeakBase,
+    };
+    Solution { solutes: vec![(AcidBase::new(role, &numbers[1..]), numbers[0])], pkw: 14.0 }
+}
+
+/// Derivative of the pH to its k-th argument, by the implicit function theorem: −(∂F/∂p)/(∂F/∂pH) of the charge
+/// balance F = 0. The partial to the argument is a central difference of F, which is smooth and cheap.
+fn ph_slope(side: Protolyte, numbers: &[f64], k: usize, ph: f64) -> f64 {
+    let step = 1e-6 * numbers[k].abs().max(1e-9);
+    let charge = |shift: f64| {
+        let mut moved = numbers.to_vec();
+        moved[k] += shift;
+        -weak_solution(side, &moved).base_needed(ph)
+    };
+    let partial = (charge(step) - charge(-step)) / (2.0 * step);
+    let buffer = weak_solution(side, numbers).equilibrium().buffer_value;
+    partial / buffer
+}
