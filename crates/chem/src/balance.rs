@@ -26,7 +26,12 @@ pub enum Balance {
         products: Vec<BigInt>,
     },
     /// No way in which each substance is used or made where it stands.
-    Impossible(Impossible),
+    Impossible {
+        /// Why.
+        why: Impossible,
+        /// How many independent ways conserve everything, signs aside.
+        dimension: usize,
+    },
     /// Several independent reactions in one: infinitely many ways.
     Underdetermined {
         /// How many independent reactions.
@@ -55,13 +60,11 @@ impl Equation {
         let columns = left + self.products.len();
         let null = null_space(self.conservation(), columns);
         match &null[..] {
-            [] => Balance::Impossible(Impossible::NothingConserves),
+            [] => Balance::Impossible { why: Impossible::NothingConserves, dimension: 0 },
             [only] => unique(only, left),
             _ => match positive(&null, columns) {
-                Some(example) => {
-                    Balance::Underdetermined { dimension: null.len(), example: smallest_whole(&example) }
-                }
-                None => Balance::Impossible(Impossible::WrongSide),
+                Some(example) => Balance::Underdetermined { dimension: null.len(), example: smallest_whole(&example) },
+                None => Balance::Impossible { why: Impossible::WrongSide, dimension: null.len() },
             },
         }
     }
@@ -126,10 +129,10 @@ fn pivot(rows: &mut [Vec<BigRational>], row: usize, column: usize) {
 fn unique(vector: &[BigRational], left: usize) -> Balance {
     let (positive, negative) = (vector.iter().any(Signed::is_positive), vector.iter().any(Signed::is_negative));
     if positive && negative {
-        return Balance::Impossible(Impossible::WrongSide);
+        return Balance::Impossible { why: Impossible::WrongSide, dimension: 1 };
     }
     if vector.iter().any(Zero::is_zero) {
-        return Balance::Impossible(Impossible::TakesNoPart);
+        return Balance::Impossible { why: Impossible::TakesNoPart, dimension: 1 };
     }
     let mut reactants = smallest_whole(&vector.iter().map(Signed::abs).collect::<Vec<_>>());
     let products = reactants.split_off(left);
@@ -214,7 +217,7 @@ mod tests {
                 let side = |v: &[BigInt]| v.iter().map(ToString::to_string).collect::<Vec<_>>().join(" ");
                 format!("{} -> {}", side(&reactants), side(&products))
             }
-            Balance::Impossible(why) => format!("{why:?}"),
+            Balance::Impossible { why, .. } => format!("{why:?}"),
             Balance::Underdetermined { dimension, .. } => format!("{dimension} ways"),
         }
     }

@@ -5,9 +5,10 @@
 //! `1 4MgCO3·Mg(OH)2·5H2O + 5 H2SO4 + …`.
 
 use crate::composition::Atom;
-use crate::notation::{Run, Script};
 use crate::formula::vulgar_fraction;
+use crate::notation::{Run, Script};
 use crate::{Formula, FormulaError};
+use num_bigint::BigInt;
 use num_rational::Ratio;
 use std::collections::BTreeMap;
 use std::fmt;
@@ -106,6 +107,18 @@ impl Equation {
         find(&self.reactants).map(|c| (c, true)).or_else(|| find(&self.products).map(|c| (c, false)))
     }
 
+    /// The same substances with these coefficients; `None` where one is beyond counting or is missing.
+    #[must_use]
+    pub fn with_coefficients(&self, reactants: &[BigInt], products: &[BigInt]) -> Option<Equation> {
+        let side = |terms: &[Term], numbers: &[BigInt]| -> Option<Vec<Term>> {
+            let whole = |n: &BigInt| i64::try_from(n).ok().map(Ratio::from_integer);
+            let pairs = terms.iter().zip(numbers);
+            let all = pairs.map(|(t, n)| Some(Term { coefficient: whole(n)?, formula: t.formula.clone() }));
+            (terms.len() == numbers.len()).then(|| all.collect())?
+        };
+        Some(Equation { reactants: side(&self.reactants, reactants)?, products: side(&self.products, products)? })
+    }
+
     /// Atoms on either side, by symbol, when both sides agree in every element and in charge.
     ///
     /// # Errors
@@ -192,8 +205,8 @@ fn side(text: &str, name: &'static str) -> Result<Vec<Term>, EquationError> {
 fn term(text: &str) -> Result<Term, EquationError> {
     let digits = text.find(|c: char| !(c.is_ascii_digit() || c == '.' || "½⅓⅔¼¾".contains(c))).unwrap_or(text.len());
     let (number, rest) = text.split_at(digits);
-    let coefficient = coefficient(number)
-        .ok_or_else(|| EquationError::Coefficient(number.chars().take(20).collect()))?;
+    let coefficient =
+        coefficient(number).ok_or_else(|| EquationError::Coefficient(number.chars().take(20).collect()))?;
     if matches!(rest.trim(), "e-" | "e^-" | "e⁻" | "e\u{2212}") {
         return Ok(Term { coefficient, formula: Formula::electron() });
     }

@@ -118,7 +118,11 @@ impl Formula {
     pub fn parse(typed: &str) -> Result<Formula, FormulaError> {
         let shown = || typed.chars().take(MAX_FORMULA_CHARACTERS).collect();
         if typed.chars().take(MAX_FORMULA_CHARACTERS + 1).count() > MAX_FORMULA_CHARACTERS {
-            return Err(FormulaError { shown: shown(), at: MAX_FORMULA_CHARACTERS, problem: FormulaProblem::TooLong });
+            // What is wrong at the beginning is told rather than that it goes on for long.
+            let beginning: String = shown();
+            let early = Reader::new(&beginning).read().err().filter(|(_, p)| *p == FormulaProblem::UnopenedBracket);
+            let (at, problem) = early.unwrap_or((MAX_FORMULA_CHARACTERS - 1, FormulaProblem::TooLong));
+            return Err(FormulaError { shown: beginning, at: at + 1, problem });
         }
         Reader::new(typed).read().map_err(|(at, problem)| FormulaError { shown: shown(), at: at + 1, problem })
     }
@@ -652,6 +656,7 @@ mod tests {
         let problem = |text: &str| Formula::parse(text).unwrap_err().problem;
         assert_eq!(problem(&"H2O".repeat(333_334)), FormulaProblem::TooLong);
         assert_eq!(problem(&"(".repeat(60)), FormulaProblem::TooDeep);
+        assert_eq!(problem(&")".repeat(100_000)), FormulaProblem::UnopenedBracket);
         let tower = format!("{}H{}", "(".repeat(20), ")9".repeat(20));
         assert_eq!(problem(&tower), FormulaProblem::CountTooLarge);
     }

@@ -4,6 +4,7 @@
 //! The table is a school's choice; an ion's electrons are not counted (their mass is below the last digit shown).
 
 use crate::Formula;
+use crate::composition::Atom;
 use crate::elements::ISOTOPES;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -30,6 +31,8 @@ pub struct MolarMass {
     /// Per element: its symbol and its share of the standard uncertainty, in g/mol; the tolerance of an atomic mass
     /// is rectangular and shared by all atoms of the element.
     pub contributions: Vec<(&'static str, f64)>,
+    /// Each atom with its number in one formula unit and what it adds to the mass, g/mol.
+    pub shares: Vec<(Atom, f64, f64)>,
 }
 
 /// An element that has no standard atomic weight, so that no molar mass can honestly be printed.
@@ -46,7 +49,7 @@ impl Formula {
     /// # Errors
     /// [`NoStandardMass`] for the first element that has none.
     pub fn molar_mass(&self, table: &MassTable) -> Result<MolarMass, NoStandardMass> {
-        let mut mass = MolarMass { value: 0.0, contributions: Vec::new() };
+        let mut mass = MolarMass { value: 0.0, contributions: Vec::new(), shares: Vec::new() };
         for (atom, count) in self.composition().iter() {
             let symbol = atom.element.symbol;
             let (relative, half_width) = match (atom.mass_number, table) {
@@ -57,6 +60,7 @@ impl Formula {
             }
             .ok_or(NoStandardMass { symbol })?;
             mass.value += count * relative;
+            mass.shares.push((atom, count, count * relative));
             if half_width > 0.0 {
                 mass.contributions.push((symbol, count * half_width / 3f64.sqrt()));
             }
@@ -95,6 +99,9 @@ mod tests {
         let salt = Formula::parse("NaCl").unwrap();
         assert_eq!(format!("{:.1}", salt.molar_mass(&MassTable::School).unwrap().value), "58.5");
         let polonium = Formula::parse("PoO2").unwrap().molar_mass(&MassTable::Abridged).unwrap_err();
-        assert_eq!(polonium.to_string(), "Po has no value in this table (no standard atomic weight), so this formula has no molar mass");
+        assert_eq!(
+            polonium.to_string(),
+            "Po has no value in this table (no standard atomic weight), so this formula has no molar mass"
+        );
     }
 }

@@ -7,7 +7,9 @@
 //! Pure: no clock, no files, no network. The same entries always give the same judgement.
 
 pub mod check;
+pub mod compute;
 pub mod group;
 pub mod judge;
 pub mod plan;
 pub mod practical;
+pub mod statistics;

@@ -39,7 +39,8 @@ pub fn concordance(repeats: &[Decimal], limit: Decimal) -> Concordance {
     };
     // In order of size, concordant sets are windows: whatever lies between two that agree agrees with both.
     for size in (2..=repeats.len()).rev() {
-        let agreeing: Vec<&[usize]> = order.windows(size).filter(|w| range(w).compare(limit) != Ordering::Greater).collect();
+        let agreeing: Vec<&[usize]> =
+            order.windows(size).filter(|w| range(w).compare(limit) != Ordering::Greater).collect();
         let Some(least) = agreeing.iter().map(|w| range(w)).min_by(|a, b| a.compare(*b)) else { continue };
         let mut best: Vec<Vec<usize>> = agreeing
             .into_iter()

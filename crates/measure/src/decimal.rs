@@ -134,7 +134,6 @@ impl Decimal {
                 };
             }
             exponent += if down { -power } else { power };
-            point = true;
             i = end;
         }
         if let Some(&c) = typed.get(i) {
@@ -168,14 +167,15 @@ impl Decimal {
 
     /// Significant figures; none for a zero, however written.
     ///
-    /// Zeros at the end of a number without a point do not count: `100` has one figure, `100.` and `1.00e2` have three.
+    /// Zeros at the end of a number without a point do not count: `100` and `10e1` have one figure, `100.` and `1.00e2`
+    /// have three.
     #[must_use]
     pub fn significant_figures(self) -> Option<u32> {
         if self.digits == 0 {
             return None;
         }
         let mut digits = self.digits.unsigned_abs();
-        if !self.point_typed && self.exponent == 0 {
+        if !self.point_typed && self.exponent >= 0 {
             while digits.is_multiple_of(10) {
                 digits /= 10;
             }

@@ -184,9 +184,9 @@ impl Program {
 
     /// A definition, or a reading of an axis, by the name in the sheet: how often it is there.
     pub(crate) fn repeats_of(&self, name: &str) -> Option<&Repeats> {
-        self.definition(name).and_then(|d| d.repeats.as_ref()).or_else(|| {
-            self.axes.iter().find(|(symbol, _)| symbol == name).map(|(_, repeats)| repeats)
-        })
+        self.definition(name)
+            .and_then(|d| d.repeats.as_ref())
+            .or_else(|| self.axes.iter().find(|(symbol, _)| symbol == name).map(|(_, repeats)| repeats))
     }
 
     /// Names of the definitions that stand in the expression of `definition`, in the order of first use.
@@ -540,6 +540,7 @@ impl<'a> Compiler<'a> {
         let contributions = mass
             .contributions
             .iter()
+            .filter(|_| !self.vocabulary.masses_exact)
             .map(|(symbol, u)| Contribution {
                 source: Source::AtomicMass((*symbol).to_owned()),
                 standard_uncertainty: *u,
@@ -547,8 +548,14 @@ impl<'a> Compiler<'a> {
             })
             .collect();
         let unit = Unit::parse("g/mol")?;
-        let given =
-            Given { value: mass.value, contributions, precision: Precision::Exact, written: shown.to_string(), unit, half_division: 0.0 };
+        let given = Given {
+            value: mass.value,
+            contributions,
+            precision: Precision::Exact,
+            written: shown.to_string(),
+            unit,
+            half_division: 0.0,
+        };
         Ok(self.input(Leaf::MolarMass(material.symbol.clone()), Dimension::MOLAR_MASS, Some(given)))
     }
 

@@ -4,6 +4,7 @@
 //! a logarithm has as many decimals as its argument has figures. Molar masses, coefficients and plain numbers in the
 //! sheet count as exact. This is the rule students are taught; the uncertainty is computed apart and honestly.
 
+use measure::rounding::{Ties, to_figures, to_place};
 use measure::{Decimal, Unit};
 
 /// What the digits of a value claim.
@@ -17,6 +18,8 @@ pub enum Precision {
         figures: u32,
         /// One unit in the last place, in base units.
         last_place: f64,
+        /// Whether the last place is what counts: after a sum or a difference, and for a number as typed.
+        by_place: bool,
     },
 }
 
@@ -34,6 +37,7 @@ impl Precision {
         Precision::Known {
             figures: typed.significant_figures().unwrap_or(1),
             last_place: unit.difference_to_base(10f64.powi(place)),
+            by_place: true,
         }
     }
 
@@ -58,7 +62,7 @@ impl Precision {
     /// A value with so many figures.
     pub(crate) fn from_figures(figures: u32, value: f64) -> Precision {
         let places = i32::try_from(figures).unwrap_or(i32::MAX);
-        Precision::Known { figures, last_place: 10f64.powi(magnitude(value) - places + 1) }
+        Precision::Known { figures, last_place: 10f64.powi(magnitude(value) - places + 1), by_place: false }
     }
 
     /// A value whose last digit stands at `last_place`; a difference that vanishes keeps one figure.
@@ -66,7 +70,7 @@ impl Precision {
         #[allow(clippy::cast_possible_truncation)] // log10 of a double is a few hundred
         let place = last_place.log10().round() as i32;
         let figures = if value == 0.0 { 1 } else { u32::try_from(magnitude(value) - place + 1).unwrap_or(0).max(1) };
-        Precision::Known { figures, last_place }
+        Precision::Known { figures, last_place, by_place: true }
     }
 
     /// Significant figures, none for an exact value.
@@ -75,6 +79,25 @@ impl Precision {
         match self {
             Precision::Exact => None,
             Precision::Known { figures, .. } => Some(figures),
+        }
+    }
+
+    /// `value`, in `unit`, with the digits that this precision allows it; six figures where it is exact, and no more
+    /// than that where the figures are what counts.
+    #[must_use]
+    pub fn rounded(self, value: Decimal, unit: &Unit, ties: Ties) -> Decimal {
+        // Fifteen figures are what a double holds; its last bits must not decide a tie.
+        let value = to_figures(value, 15, Ties::HalfEven);
+        match self {
+            Precision::Exact => to_figures(value, 6, ties),
+            Precision::Known { figures, last_place, by_place } => {
+                let place = unit.difference_from_base(last_place).log10();
+                if by_place && (place - place.round()).abs() < 1e-9 {
+                    #[allow(clippy::cast_possible_truncation)] // log10 of a double is a few hundred
+                    return to_place(value, place.round() as i32, ties);
+                }
+                to_figures(value, figures.min(6), ties)
+            }
         }
     }
 

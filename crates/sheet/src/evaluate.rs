@@ -238,7 +238,11 @@ impl Evaluation<'_> {
         let definition = self.program.definition(name).filter(|d| d.repeats.is_none())?;
         self.value(definition.root)?;
         let gradient = self.gradient(definition.root).into_iter();
-        Some(gradient.map(|(i, d)| (d * given(self.program, i, self.inputs).map_or(0.0, |g| g.half_division)).abs()).sum())
+        Some(
+            gradient
+                .map(|(i, d)| (d * given(self.program, i, self.inputs).map_or(0.0, |g| g.half_division)).abs())
+                .sum(),
+        )
     }
 
     /// Covariance of two definitions, in base units: sources that both hang on count together.

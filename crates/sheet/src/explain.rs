@@ -6,8 +6,8 @@
 use crate::compile::Definition;
 use crate::evaluate::Evaluation;
 use crate::expression::{Expression, Kind, Leaf, Operator};
-use crate::{Precision, trial_name};
-use measure::rounding::{Ties, decimal_of, to_figures};
+use crate::trial_name;
+use measure::rounding::{Ties, decimal_of};
 use serde::Serialize;
 
 /// One line of a worked solution.
@@ -71,8 +71,17 @@ impl Evaluation<'_> {
             }
             next += 1;
         }
-        let lines = self.program().definitions().iter().filter(|d| wanted.contains(d));
-        lines
+        self.lines(self.program().definitions().iter().filter(|d| wanted.contains(d)))
+    }
+
+    /// Every definition of the sheet worked out, in order.
+    #[must_use]
+    pub fn all_worked(&self) -> Vec<Line> {
+        self.lines(self.program().definitions().iter())
+    }
+
+    fn lines<'d>(&self, definitions: impl Iterator<Item = &'d Definition>) -> Vec<Line> {
+        definitions
             .flat_map(|d| match &d.repeats {
                 // Trials that have not begun are not shown.
                 Some(repeats) => (0..repeats.most)
@@ -92,7 +101,9 @@ impl Evaluation<'_> {
     }
 
     fn shown_node(&self, definition: &Definition, node: usize) -> Option<String> {
-        written(definition.unit.from_base(self.value(node)?), self.precision(node))
+        let unit = &definition.unit;
+        let exact = decimal_of(unit.from_base(self.value(node)?))?;
+        Some(self.precision(node).rounded(exact, unit, Ties::HalfUp).to_string())
     }
 
     fn line(&self, definition: &Definition, trial: Option<usize>) -> Line {
@@ -106,12 +117,6 @@ impl Evaluation<'_> {
             unit: definition.unit.written().to_owned(),
         }
     }
-}
-
-/// A value with the digits it has earned; one that is exact, or has earned more than six, is shown to six figures.
-fn written(value: f64, precision: Precision) -> Option<String> {
-    let decimal = decimal_of(value)?;
-    Some(to_figures(decimal, precision.figures().unwrap_or(6).min(6), Ties::HalfUp).to_string())
 }
 
 /// Writes an expression in symbols, or with the numbers of an evaluation.

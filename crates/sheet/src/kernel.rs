@@ -104,7 +104,8 @@ impl<'p> Runner<'p> {
                 _ => self.step(node),
             };
             self.values[i] = value;
-            self.states[i] = if state == State::Ready && !value.is_finite() { State::Failed(Trouble::TooLarge) } else { state };
+            self.states[i] =
+                if state == State::Ready && !value.is_finite() { State::Failed(Trouble::TooLarge) } else { state };
         }
     }
 
@@ -132,9 +133,8 @@ impl<'p> Runner<'p> {
 
     fn step(&self, node: &Node) -> (f64, State) {
         let ready = |n: usize| (self.states[n] == State::Ready).then(|| self.values[n]);
-        let first_trouble = |of: &[usize]| {
-            of.iter().map(|n| self.states[*n]).find(|s| *s != State::Ready).unwrap_or(State::NotYet)
-        };
+        let first_trouble =
+            |of: &[usize]| of.iter().map(|n| self.states[*n]).find(|s| *s != State::Ready).unwrap_or(State::NotYet);
         let failed = |trouble| (0.0, State::Failed(trouble));
         let done = |value: f64| (value, State::Ready);
         match *node {
@@ -200,9 +200,7 @@ impl<'p> Runner<'p> {
             Fold::Mean => mean,
             Fold::Sum => there().sum(),
             Fold::Range => there().fold(f64::MIN, f64::max) - there().fold(f64::MAX, f64::min),
-            Fold::StandardDeviation => {
-                (there().map(|x| (x - mean).powi(2)).sum::<f64>() / (count - 1) as f64).sqrt()
-            }
+            Fold::StandardDeviation => (there().map(|x| (x - mean).powi(2)).sum::<f64>() / (count - 1) as f64).sqrt(),
             Fold::Smallest => there().fold(f64::MAX, f64::min),
             Fold::Largest => there().fold(f64::MIN, f64::max),
             Fold::ConcordantMean(limit) => match self.selected(of, limit) {
@@ -316,7 +314,8 @@ impl<'p> Runner<'p> {
             }
             Fold::Range => {
                 let (low, high) = (end(self, true), end(self, false));
-                if let (Some(a), Some(b)) = (at(&self.values, &self.states, low), at(&self.values, &self.states, high)) {
+                if let (Some(a), Some(b)) = (at(&self.values, &self.states, low), at(&self.values, &self.states, high))
+                {
                     self.adjoints[a] -= d;
                     self.adjoints[b] += d;
                 }

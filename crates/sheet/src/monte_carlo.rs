@@ -73,7 +73,11 @@ pub fn monte_carlo(program: &Program, inputs: &Inputs, name: &str, samples: usiz
     let mut random = ChaCha8Rng::seed_from_u64(seed);
     for _ in 0..samples {
         for one in &mut drawn {
-            *one = (draw(&mut random, Distribution::Normal), draw(&mut random, Distribution::Rectangular), draw(&mut random, Distribution::Triangular));
+            *one = (
+                draw(&mut random, Distribution::Normal),
+                draw(&mut random, Distribution::Rectangular),
+                draw(&mut random, Distribution::Triangular),
+            );
         }
         for m in &moves {
             let shift: f64 = m

@@ -65,6 +65,8 @@ pub struct Vocabulary {
     pub materials: Vec<Material>,
     /// Where molar masses come from.
     pub masses: MassTable,
+    /// Take them as exact, given the table.
+    pub masses_exact: bool,
 }
 
 /// A number ready to calculate with, in base units (g, L, mol, s, K).

@@ -42,6 +42,7 @@ fn vocabulary() -> Vocabulary {
             material("crystals", "MgSO4·7H2O", 5),
         ],
         masses: MassTable::Abridged,
+        masses_exact: false,
     }
 }
 

@@ -225,6 +225,9 @@ fn vocabulary(readings: &[Reading], materials: &[Material], masses: chem::MassTa
             Ok(known)
         })
         .collect::<Result<_, Problem>>()?;
-    let readings = readings.iter().map(|r| ReadingName { symbol: r.symbol.clone(), unit: r.unit.clone(), repeats: None }).collect();
-    Ok(Vocabulary { readings, materials, masses })
+    let readings = readings
+        .iter()
+        .map(|r| ReadingName { symbol: r.symbol.clone(), unit: r.unit.clone(), repeats: None })
+        .collect();
+    Ok(Vocabulary { readings, materials, masses, masses_exact: false })
 }

@@ -1,0 +1,482 @@
+//! Formulas from masses: empirical formula, water of crystallisation, gravimetric factor, magnetic moment.
+//!
+//! A candidate formula fits when the amounts found agree with its subscripts within their uncertainty: χ² =
+//! min over k of (n − k·s)ᵀ V⁻¹ (n − k·s), k − 1 degrees of freedom, V the covariance of the amounts with everything
+//! that they share (readings of one crucible). It is *consistent* within 95 %; several consistent ones are *ambiguous*.
+//!
+//! All of this is *given the table of atomic masses*: a formula is compared with masses of the same table, so that their
+//! tolerances (those of lead are 0.5 %) do not blur which formula it is.
+//!
+//! Source: generalised least squares, e.g. JCGM 102:2011, 9.3; χ² quantiles from the distribution itself.
+
+use super::worksheet::{Solved, Worksheet};
+use super::{ComputeError, Measured, Worked};
+use chem::{MassTable, element};
+use measure::Dimension;
+use serde::{Deserialize, Serialize};
+use sheet::{Evaluation, Outcome};
+use statrs::distribution::{ChiSquared, Continuous, ContinuousCDF};
+
+/// A question about a composition.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "ask", rename_all = "kebab-case", deny_unknown_fields)]
+pub enum CompositionQuestion {
+    /// Which formula has these parts by mass?
+    Formula {
+        /// Symbols, in the order in which the formula is written.
+        elements: Vec<String>,
+        /// Mass, or percent by mass, of each.
+        parts: Vec<Measured>,
+        /// Largest subscript tried; 6 unless said.
+        #[serde(default = "six")]
+        most: u32,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// Which formula comes from an element burnt, or otherwise combined, in a crucible?
+    Crucible {
+        /// The element weighed in, then the one taken up.
+        elements: [String; 2],
+        /// Empty.
+        crucible: Measured,
+        /// With the element.
+        with_element: Measured,
+        /// With the product.
+        with_product: Measured,
+        /// Largest subscript tried; 6 unless said.
+        #[serde(default = "six")]
+        most: u32,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// How much water of crystallisation did a hydrate lose?
+    Hydrate {
+        /// Formula of what is left.
+        salt: String,
+        /// Empty.
+        crucible: Measured,
+        /// With the hydrate.
+        with_hydrate: Measured,
+        /// With what is left.
+        with_anhydrous: Measured,
+        /// Numbers of water tried.
+        candidates: Vec<f64>,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// Molecular formula from the empirical one and a molar mass.
+    Molecular {
+        /// Empirical formula.
+        empirical: String,
+        /// As measured.
+        molar_mass: Measured,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// What part of a sample a weighed precipitate stands for.
+    Gravimetric {
+        /// Formula of what is looked for.
+        analyte: String,
+        /// Formula of what is weighed.
+        weighed_as: String,
+        /// Analyte units in one unit of what is weighed: `1`, `1/2`.
+        ratio: String,
+        /// Mass of the precipitate.
+        precipitate: Measured,
+        /// Mass of the sample.
+        sample: Measured,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// Effective magnetic moment from a molar susceptibility, with the spin-only values beside it.
+    MagneticMoment {
+        /// Molar susceptibility as measured, in 10⁻⁶ cm³/mol (cgs).
+        susceptibility: f64,
+        /// Diamagnetic correction to be added, in 10⁻⁶ cm³/mol; a positive number.
+        diamagnetic: f64,
+        /// Temperature.
+        temperature: Measured,
+    },
+}
+
+fn six() -> u32 {
+    6
+}
+
+/// A formula or hydrate that was tried.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Candidate {
+    /// As written.
+    pub formula: String,
+    /// Subscripts in the order asked, or the one number of water.
+    pub subscripts: Vec<f64>,
+    /// How badly it fits.
+    pub chi_squared: f64,
+}
+
+/// What fits.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Fitted {
+    /// One candidate.
+    Unique,
+    /// Several: the data cannot decide.
+    Ambiguous,
+    /// None.
+    None,
+}
+
+/// What the masses say.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "ask", rename_all = "kebab-case")]
+pub enum CompositionAnswer {
+    /// Candidates for a formula.
+    Formula {
+        /// Whether the data decide.
+        status: Fitted,
+        /// Those that fit within 95 %, best first.
+        consistent: Vec<Candidate>,
+        /// The nearest that does not fit.
+        nearest_rejected: Option<Candidate>,
+        /// Elements less one.
+        degrees_of_freedom: usize,
+        /// χ² that 5 % of true formulas exceed.
+        critical: f64,
+        /// Amounts of each element over the smallest.
+        ratios: Vec<f64>,
+        /// Of the consistent ones, the one with the smallest subscripts.
+        simplest: Option<String>,
+        /// Relative uncertainty of the amounts that would leave only the best, in percent; none where it is alone.
+        decided_by_percent: Option<f64>,
+        /// Amounts and solution.
+        worked: Worked,
+    },
+    /// Candidates for a hydrate.
+    Hydrate {
+        /// Whether the data decide.
+        status: Fitted,
+        /// Those within the 95 % interval, best first.
+        consistent: Vec<Candidate>,
+        /// x ± 1.96 u.
+        interval: [f64; 2],
+        /// x and solution.
+        worked: Worked,
+    },
+    /// A molecular formula.
+    Molecular {
+        /// How many empirical formulas make one molecule.
+        multiple: u32,
+        /// As measured over the empirical one, unrounded.
+        ratio: f64,
+        /// Within U (k = 2) of a whole number.
+        whole: bool,
+        /// Solution.
+        worked: Worked,
+    },
+    /// A mass fraction.
+    Gravimetric {
+        /// Results and solution.
+        worked: Worked,
+    },
+    /// A magnetic moment.
+    MagneticMoment {
+        /// μ_eff in Bohr magnetons.
+        moment: f64,
+        /// Unpaired electrons whose spin-only moment is nearest.
+        unpaired: u32,
+        /// √(n(n + 2)) for none to seven unpaired electrons.
+        spin_only: Vec<f64>,
+    },
+}
+
+pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer, ComputeError> {
+    match question {
+        CompositionQuestion::Formula { elements, parts, most, masses } => {
+            if elements.len() != parts.len() || !(2..=6).contains(&elements.len()) {
+                return Err(ComputeError::undefined("give two to six elements, each with its part"));
+            }
+            let mut sheet = Worksheet::by_table(masses);
+            for (symbol, part) in elements.iter().zip(parts) {
+                sheet.material(symbol, known(symbol)?, None)?;
+                let name = format!("m_{symbol}");
+                // Percent by mass are grams in 100 g: the unit goes when amounts are compared.
+                if part.amount("part", Dimension::MASS).is_ok() {
+                    sheet.divisor(&name, &format!("mass of {symbol}"), part, Dimension::MASS)?;
+                    sheet.define(
+                        &format!("n_{symbol}"),
+                        format!("amount of {symbol}"),
+                        format!("{name} / M({symbol})"),
+                        "mol",
+                    );
+                } else {
+                    sheet.divisor(&name, &format!("percent of {symbol}"), part, Dimension::ONE)?;
+                    let expression = format!("{name} * 100 g / M({symbol})");
+                    sheet.define(&format!("n_{symbol}"), format!("amount of {symbol} in 100 g"), expression, "mol");
+                }
+            }
+            fit(&sheet.finish()?, elements, *most)
+        }
+        CompositionQuestion::Crucible { elements, crucible, with_element, with_product, most, masses } => {
+            let mut sheet = Worksheet::by_table(masses);
+            for symbol in elements {
+                sheet.material(symbol, known(symbol)?, None)?;
+            }
+            let [first, second] = elements;
+            sheet.reading("m_empty", "crucible", crucible, Dimension::MASS)?;
+            sheet.reading("m_with_element", "crucible with the element", with_element, Dimension::MASS)?;
+            sheet.reading("m_with_product", "crucible with the product", with_product, Dimension::MASS)?;
+            let amount = |of: &str, more: &str, less: &str| format!("({more} - {less}) / M({of})");
+            sheet.define(
+                &format!("n_{first}"),
+                format!("amount of {first}"),
+                amount(first, "m_with_element", "m_empty"),
+                "mol",
+            );
+            sheet.define(
+                &format!("n_{second}"),
+                format!("amount of {second}"),
+                amount(second, "m_with_product", "m_with_element"),
+                "mol",
+            );
+            fit(&sheet.finish()?, elements, *most)
+        }
+        CompositionQuestion::Hydrate { salt, crucible, with_hydrate, with_anhydrous, candidates, masses } => {
+            hydrate(salt, [crucible, with_hydrate, with_anhydrous], candidates, masses)
+        }
+        CompositionQuestion::Molecular { empirical, molar_mass, masses } => {
+            let mut sheet = Worksheet::by_table(masses);
+            sheet.material("unit", empirical, None)?;
+            sheet.divisor("M_found", "molar mass", molar_mass, Dimension::MOLAR_MASS)?;
+            sheet.define("multiple", "molar mass over that of the empirical formula", "M_found / M(unit)", "1");
+            let worked = sheet.solve()?;
+            let (ratio, u) = worked.result("multiple").map_or((0.0, 0.0), |r| (r.value, r.standard_uncertainty));
+            #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss)] // a small positive number
+            let multiple = ratio.round().clamp(1.0, 1e6) as u32;
+            let whole = (ratio - f64::from(multiple)).abs() <= 2.0 * u;
+            Ok(CompositionAnswer::Molecular { multiple, ratio, whole, worked })
+        }
+        CompositionQuestion::Gravimetric { analyte, weighed_as, ratio, precipitate, sample, masses } => {
+            let mut sheet = Worksheet::by_table(masses);
+            sheet.material("analyte", analyte, None)?;
+            sheet.material("precipitate", weighed_as, None)?;
+            sheet.reading("m_precipitate", "precipitate", precipitate, Dimension::MASS)?;
+            sheet.divisor("m_sample", "sample", sample, Dimension::MASS)?;
+            let ratio: chem::Coefficient =
+                ratio.trim().parse().map_err(|_| ComputeError::quantity("ratio", "a ratio is written 1, 2 or 1/2"))?;
+            let ratio = format!("{} / {}", ratio.numer(), ratio.denom());
+            sheet.define("factor", "gravimetric factor", format!("{ratio} * M(analyte) / M(precipitate)"), "1");
+            sheet.define("m_analyte", format!("mass of {analyte}"), "m_precipitate * factor", "g");
+            sheet.define("w_analyte", format!("{analyte} by mass"), "m_analyte / m_sample", "%");
+            Ok(CompositionAnswer::Gravimetric { worked: sheet.solve()? })
+        }
+        CompositionQuestion::MagneticMoment { susceptibility, diamagnetic, temperature } => {
+            let kelvin = temperature.amount("temperature", Dimension::TEMPERATURE)?.base();
+            let corrected = (susceptibility + diamagnetic) * 1e-6;
+            if corrected < 0.0 || kelvin <= 0.0 || !corrected.is_finite() {
+                return Err(ComputeError::impossible(
+                    "a diamagnetic substance, or a temperature below zero, has no moment",
+                ));
+            }
+            // μ_eff = √(3k/(N_A μ_B²)) √(χT) = 2.8279 √(χT) in cgs (CODATA 2022).
+            let moment = 2.827_9 * (corrected * kelvin).sqrt();
+            let spin_only: Vec<f64> = (0..=7u32).map(|n| f64::from(n * (n + 2)).sqrt()).collect();
+            let nearest = (0..=7u32).min_by(|a, b| {
+                let off = |n: u32| (spin_only[n as usize] - moment).abs();
+                off(*a).total_cmp(&off(*b))
+            });
+            Ok(CompositionAnswer::MagneticMoment { moment, unpaired: nearest.unwrap_or(0), spin_only })
+        }
+    }
+}
+
+fn known(symbol: &str) -> Result<&str, ComputeError> {
+    let unknown = || {
+        ComputeError::quantity(
+            "elements",
+            format!("no element has the symbol '{}'", symbol.chars().take(10).collect::<String>()),
+        )
+    };
+    element(symbol).map(|_| symbol).ok_or_else(unknown)
+}
+
+/// All formulas up to `most`, ranked by how they fit the amounts.
+fn fit(solved: &Solved, elements: &[String], most: u32) -> Result<CompositionAnswer, ComputeError> {
+    let evaluation = solved.evaluate();
+    let worked = solved.worked(&evaluation)?;
+    let names: Vec<String> = elements.iter().map(|e| format!("n_{e}")).collect();
+    let amounts: Vec<f64> = names.iter().map(|n| amount(&evaluation, n)).collect::<Result<_, _>>()?;
+    if amounts.iter().any(|n| *n <= 0.0) {
+        return Err(ComputeError::impossible("an amount is zero or less: are two readings exchanged?"));
+    }
+    let covariance: Vec<Vec<f64>> =
+        names.iter().map(|a| names.iter().map(|b| evaluation.covariance(a, b).unwrap_or(0.0)).collect()).collect();
+    let inverse =
+        inverse(covariance).ok_or_else(|| ComputeError::undefined("without an uncertainty nothing can be ranked"))?;
+    let mut tried: Vec<Candidate> = subscripts(elements.len(), most.clamp(1, 12))
+        .map(|s| Candidate {
+            formula: written(elements, &s),
+            chi_squared: chi_squared(&amounts, &s, &inverse),
+            subscripts: s.iter().map(|n| f64::from(*n)).collect(),
+        })
+        .collect();
+    tried.sort_by(|a, b| a.chi_squared.total_cmp(&b.chi_squared));
+    let critical = chi_quantile(elements.len() - 1);
+    let split = tried.partition_point(|c| c.chi_squared <= critical);
+    let nearest_rejected = tried.get(split).cloned();
+    tried.truncate(split);
+    let least = amounts.iter().copied().fold(f64::INFINITY, f64::min);
+    let sum = |c: &Candidate| c.subscripts.iter().sum::<f64>();
+    let simplest = tried.iter().min_by(|a, b| sum(a).total_cmp(&sum(b))).map(|c| c.formula.clone());
+    // χ² goes with the square of the uncertainty: this much smaller, and the nearest rival would just be rejected.
+    let relative = names.iter().zip(&amounts).map(|(n, x)| evaluation.covariance(n, n).unwrap_or(0.0).sqrt() / x);
+    let decided_by_percent = tried.get(1).map(|rival| {
+        100.0 * relative.fold(0.0, f64::max) * ((rival.chi_squared - tried[0].chi_squared).max(0.0) / critical).sqrt()
+    });
+    Ok(CompositionAnswer::Formula {
+        status: status(tried.len()),
+        consistent: tried,
+        nearest_rejected,
+        degrees_of_freedom: elements.len() - 1,
+        critical,
+        ratios: amounts.iter().map(|n| n / least).collect(),
+        simplest,
+        decided_by_percent,
+        worked,
+    })
+}
+
+fn hydrate(
+    salt: &str,
+    readings: [&Measured; 3],
+    candidates: &[f64],
+    masses: &MassTable,
+) -> Result<CompositionAnswer, ComputeError> {
+    let mut sheet = Worksheet::by_table(masses);
+    sheet.material("salt", salt, None)?;
+    sheet.material("water", "H2O", None)?;
+    for (symbol, field, reading) in [
+        ("m_empty", "crucible", readings[0]),
+        ("m_hydrate", "crucible with the hydrate", readings[1]),
+        ("m_residue", "crucible with the residue", readings[2]),
+    ] {
+        sheet.reading(symbol, field, reading, Dimension::MASS)?;
+    }
+    sheet.define("m_water", "water lost", "m_hydrate - m_residue", "g");
+    sheet.define("n_water", "amount of water", "m_water / M(water)", "mol");
+    sheet.define("n_salt", format!("amount of {salt}"), "(m_residue - m_empty) / M(salt)", "mol");
+    sheet.define("x", "water of crystallisation", "n_water / n_salt", "1");
+    sheet.define("w_water", "water by mass", "m_water / (m_hydrate - m_empty)", "%");
+    let worked = sheet.solve()?;
+    let (x, u) = worked.result("x").map_or((0.0, 0.0), |r| (r.value, r.standard_uncertainty));
+    let reach = 1.96 * u;
+    let mut consistent: Vec<Candidate> = candidates
+        .iter()
+        .filter(|c| (x - **c).abs() <= reach)
+        .map(|c| Candidate {
+            formula: if *c == 1.0 { format!("{salt}·H2O") } else { format!("{salt}·{c}H2O") },
+            subscripts: vec![*c],
+            chi_squared: ((x - c) / u).powi(2),
+        })
+        .collect();
+    consistent.sort_by(|a, b| a.chi_squared.total_cmp(&b.chi_squared));
+    Ok(CompositionAnswer::Hydrate {
+        status: status(consistent.len()),
+        consistent,
+        interval: [x - reach, x + reach],
+        worked,
+    })
+}
+
+fn status(consistent: usize) -> Fitted {
+    match consistent {
+        0 => Fitted::None,
+        1 => Fitted::Unique,
+        _ => Fitted::Ambiguous,
+    }
+}
+
+fn amount(evaluation: &Evaluation<'_>, name: &str) -> Result<f64, ComputeError> {
+    match evaluation.outcome(name) {
+        Some(Outcome::Value(v)) => Ok(v.value),
+        Some(Outcome::Failed(failure)) => Err(failure.into()),
+        Some(Outcome::NotYet { .. } | Outcome::Series(_)) | None => {
+            Err(ComputeError::undefined("an amount is missing"))
+        }
+    }
+}
+
+/// Subscripts from 1 to `most` without a common factor, smallest first.
+fn subscripts(elements: usize, most: u32) -> impl Iterator<Item = Vec<u32>> {
+    let count = u64::from(most).pow(u32::try_from(elements).unwrap_or(1));
+    (0..count.min(3_000_000)).filter_map(move |mut code| {
+        let mut s = Vec::with_capacity(elements);
+        for _ in 0..elements {
+            s.push(u32::try_from(code % u64::from(most)).unwrap_or(0) + 1);
+            code /= u64::from(most);
+        }
+        let divisor = s.iter().copied().fold(0, gcd);
+        (divisor == 1).then_some(s)
+    })
+}
+
+fn gcd(a: u32, b: u32) -> u32 {
+    if b == 0 { a } else { gcd(b, a % b) }
+}
+
+fn written(elements: &[String], subscripts: &[u32]) -> String {
+    let part = |(e, n): (&String, &u32)| if *n == 1 { e.clone() } else { format!("{e}{n}") };
+    elements.iter().zip(subscripts).map(part).collect()
+}
+
+/// χ² of the amounts against k times the subscripts, at the best k.
+fn chi_squared(amounts: &[f64], subscripts: &[u32], inverse: &[Vec<f64>]) -> f64 {
+    let s: Vec<f64> = subscripts.iter().map(|n| f64::from(*n)).collect();
+    let form = |a: &[f64], b: &[f64]| -> f64 {
+        inverse.iter().zip(a).map(|(row, x)| x * row.iter().zip(b).map(|(v, y)| v * y).sum::<f64>()).sum()
+    };
+    let k = form(&s, amounts) / form(&s, &s);
+    let rest: Vec<f64> = amounts.iter().zip(&s).map(|(n, s)| n - k * s).collect();
+    form(&rest, &rest)
+}
+
+/// The inverse of a small covariance matrix by elimination; `None` when it has none.
+fn inverse(mut a: Vec<Vec<f64>>) -> Option<Vec<Vec<f64>>> {
+    let n = a.len();
+    let mut b: Vec<Vec<f64>> = (0..n).map(|i| (0..n).map(|j| f64::from(u8::from(i == j))).collect()).collect();
+    for column in 0..n {
+        let best = (column..n).max_by(|x, y| a[*x][column].abs().total_cmp(&a[*y][column].abs()))?;
+        a.swap(column, best);
+        b.swap(column, best);
+        let by = a[column][column];
+        if by.abs() < f64::MIN_POSITIVE * 1e10 || !by.is_finite() {
+            return None;
+        }
+        for j in 0..n {
+            a[column][j] /= by;
+            b[column][j] /= by;
+        }
+        for row in (0..n).filter(|r| *r != column) {
+            let times = a[row][column];
+            for j in 0..n {
+                a[row][j] -= times * a[column][j];
+                b[row][j] -= times * b[column][j];
+            }
+        }
+    }
+    Some(b)
+}
+
+fn chi_quantile(freedom: usize) -> f64 {
+    let Ok(distribution) = ChiSquared::new(freedom as f64) else { return f64::INFINITY };
+    // The library's bisection stops early; two steps of Newton's method bring it to the last digits.
+    (0..2).fold(distribution.inverse_cdf(0.95), |x, _| x - (distribution.cdf(x) - 0.95) / distribution.pdf(x))
+}

@@ -1,0 +1,427 @@
+//! Titrations: agreement of titres, standardisation, analysis of a sample, back titration.
+//!
+//! c(titrant) = n(primary)·(aliquot/flask)·(ν titrant/ν primary)/(V − blank), with n = m·w/M. With a mass weighed for each
+//! trial, concentrations are compared, never titres. A back titration subtracts what was left of the excess reagent.
+//!
+//! Source: Harris, Quantitative Chemical Analysis, 9th ed., chapter 7; EURACHEM/CITAC CG 4 (QUAM:2012), A2 and A3.
+
+use super::worksheet::Worksheet;
+use super::{ComputeError, Measured, Worked};
+use chem::{Coefficient, MassTable};
+use measure::{Concordance, Decimal, Dimension, Unit, concordance};
+use serde::{Deserialize, Serialize};
+
+/// A question about titres.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "ask", rename_all = "kebab-case", deny_unknown_fields)]
+pub enum TitrationQuestion {
+    /// Which titres agree?
+    Concordance {
+        /// In the order run.
+        titres: Vec<Titre>,
+        /// The widest range that agrees.
+        limit: String,
+    },
+    /// Strength of the titrant from one primary standard, made up in a flask, by aliquots.
+    Standardise {
+        /// Formula of the primary standard.
+        primary: String,
+        /// What was weighed of it.
+        mass: Measured,
+        /// Its mass fraction; pure if left out.
+        #[serde(default)]
+        purity: Option<Measured>,
+        /// Volume it was made up to.
+        flask: Measured,
+        /// What was titrated of that.
+        aliquot: Measured,
+        /// In the order run.
+        titres: Vec<Titre>,
+        /// The widest range that agrees.
+        limit: String,
+        /// Titrant that the indicator takes alone.
+        #[serde(default)]
+        blank: Option<Measured>,
+        /// Amount of titrant for one of primary standard: `1`, `6`, `2/5`.
+        ratio: String,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// Strength of the titrant from a primary standard weighed for each trial.
+    WeighedReplicates {
+        /// Formula of the primary standard.
+        primary: String,
+        /// Its mass fraction; pure if left out.
+        #[serde(default)]
+        purity: Option<Measured>,
+        /// Mass of each trial.
+        weighed: Vec<Measured>,
+        /// Titre of each trial.
+        titres: Vec<Measured>,
+        /// Titrant that the indicator takes alone.
+        #[serde(default)]
+        blank: Option<Measured>,
+        /// Amount of titrant for one of primary standard.
+        ratio: String,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// What a sample contains.
+    Sample {
+        /// Formula of what is looked for.
+        analyte: String,
+        /// What was taken: a mass or a volume.
+        taken: Measured,
+        /// Volume it was made up to; left out when all of it was titrated.
+        #[serde(default)]
+        flask: Option<Measured>,
+        /// What was titrated of that.
+        #[serde(default)]
+        aliquot: Option<Measured>,
+        /// Strength of the titrant.
+        concentration: Measured,
+        /// Mean titre.
+        titre: Measured,
+        /// Titrant that the indicator takes alone.
+        #[serde(default)]
+        blank: Option<Measured>,
+        /// Amount of analyte for one of titrant: `1/2`.
+        ratio: String,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+    /// What a sample contains, by what it leaves of an excess.
+    Back {
+        /// Formula of what is looked for.
+        analyte: String,
+        /// What was taken.
+        taken: Measured,
+        /// Strength of the reagent added in excess.
+        excess: Measured,
+        /// Volume of it.
+        volume: Measured,
+        /// Volume that the mixture was made up to; left out when all of it was titrated.
+        #[serde(default)]
+        flask: Option<Measured>,
+        /// What was titrated of that.
+        #[serde(default)]
+        aliquot: Option<Measured>,
+        /// Strength of the titrant.
+        concentration: Measured,
+        /// Mean titre.
+        titre: Measured,
+        /// Amount of excess reagent for one of analyte.
+        excess_per_analyte: String,
+        /// Amount of excess reagent for one of titrant.
+        excess_per_titrant: String,
+        /// Relative atomic masses.
+        #[serde(default)]
+        masses: MassTable,
+    },
+}
+
+/// One run of a burette.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Titre {
+    /// The titre itself, or the final reading when an initial one is given.
+    pub at: String,
+    /// The initial reading.
+    #[serde(default)]
+    pub from: Option<String>,
+    /// Kept apart.
+    #[serde(default)]
+    pub rough: bool,
+}
+
+/// How titres agree.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Agreement {
+    /// Each titre, digits kept, in the order run.
+    pub titres: Vec<String>,
+    /// Unit of the titres.
+    pub unit: String,
+    /// The best set by place in that order; several when they are equally good; none when no two agree.
+    pub sets: Vec<AgreeingSet>,
+}
+
+/// Titres that agree.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AgreeingSet {
+    /// Places in the order run, from 0.
+    pub indices: Vec<usize>,
+    /// How many.
+    pub n: usize,
+    /// Largest less smallest, exactly.
+    pub range: f64,
+    /// Mean, unrounded.
+    pub mean: f64,
+    /// Standard deviation of the set; biased low, because the set was chosen for agreeing.
+    pub sd: f64,
+    /// 100 s/mean.
+    pub rsd_percent: f64,
+}
+
+/// What titres say.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TitrationAnswer {
+    /// How the titres agree, where titres were given one by one.
+    pub agreement: Option<Agreement>,
+    /// Each trial's concentration in mol/L, where each had its own mass.
+    pub trials: Vec<f64>,
+    /// Results and solution; none for mere agreement.
+    pub worked: Option<Worked>,
+}
+
+pub(super) fn answer(question: &TitrationQuestion) -> Result<TitrationAnswer, ComputeError> {
+    let only = |worked| TitrationAnswer { agreement: None, trials: Vec::new(), worked: Some(worked) };
+    match question {
+        TitrationQuestion::Concordance { titres, limit } => {
+            let (agreement, _) = agreement(titres, limit)?;
+            Ok(TitrationAnswer { agreement: Some(agreement), trials: Vec::new(), worked: None })
+        }
+        TitrationQuestion::Standardise {
+            primary,
+            mass,
+            purity,
+            flask,
+            aliquot,
+            titres,
+            limit,
+            blank,
+            ratio,
+            masses,
+        } => {
+            let (agreement, unit) = agreement(titres, limit)?;
+            let [set] = &agreement.sets[..] else {
+                let words =
+                    if agreement.sets.is_empty() { "no two titres agree" } else { "several sets agree equally well" };
+                return Err(ComputeError::undefined(format!("{words} within {limit}: run another titration")));
+            };
+            let mut sheet = Worksheet::new(masses);
+            let chosen = set.indices.iter().map(|i| Measured::Typed(format!("{} {unit}", agreement.titres[*i])));
+            sheet.series("V", "titre", &chosen.collect::<Vec<_>>(), Dimension::VOLUME)?;
+            sheet.material("primary", primary, None)?;
+            sheet.reading("m_primary", "mass", mass, Dimension::MASS)?;
+            sheet.divisor("V_flask", "flask", flask, Dimension::VOLUME)?;
+            sheet.reading("V_aliquot", "aliquot", aliquot, Dimension::VOLUME)?;
+            let purity = purity_factor(&mut sheet, purity.as_ref())?;
+            sheet.define(
+                "c_primary",
+                "strength of the primary standard",
+                format!("m_primary{purity} / M(primary) / V_flask"),
+                "mol/L",
+            );
+            sheet.define("V_mean", "mean of the concordant titres", "mean(V)", "mL");
+            let used = less_blank(&mut sheet, "V_mean", blank.as_ref())?;
+            let ratio = factor(ratio)?;
+            sheet.define(
+                "c_titrant",
+                "strength of the titrant",
+                format!("c_primary * V_aliquot * {ratio} / {used}"),
+                "mol/L",
+            );
+            let worked = sheet.solve()?;
+            Ok(TitrationAnswer { agreement: Some(agreement), trials: Vec::new(), worked: Some(worked) })
+        }
+        TitrationQuestion::WeighedReplicates { primary, purity, weighed, titres, blank, ratio, masses } => {
+            if weighed.len() != titres.len() || weighed.is_empty() {
+                return Err(ComputeError::undefined(format!(
+                    "{} masses and {} titres do not belong together",
+                    weighed.len(),
+                    titres.len()
+                )));
+            }
+            let mut sheet = Worksheet::new(masses);
+            sheet.material("primary", primary, None)?;
+            sheet.series("m", "mass", weighed, Dimension::MASS)?;
+            sheet.series("V", "titre", titres, Dimension::VOLUME)?;
+            let purity = purity_factor(&mut sheet, purity.as_ref())?;
+            let used = less_blank(&mut sheet, "V", blank.as_ref())?;
+            let ratio = factor(ratio)?;
+            sheet.define(
+                "c",
+                "strength of the titrant, each trial",
+                format!("m{purity} / M(primary) * {ratio} / {used}"),
+                "mol/L",
+            );
+            sheet.define("c_mean", "strength of the titrant", "mean(c)", "mol/L");
+            if weighed.len() > 1 {
+                sheet.define("c_sd", "standard deviation of the trials", "sd(c)", "mol/L");
+                sheet.define("rsd", "relative standard deviation", "c_sd / c_mean", "%");
+            }
+            let solved = sheet.finish()?;
+            let evaluation = solved.evaluate();
+            let trials = match evaluation.outcome("c") {
+                Some(sheet::Outcome::Series(all)) => all
+                    .iter()
+                    .filter_map(|o| if let sheet::Outcome::Value(v) = o { Some(v.value) } else { None })
+                    .collect(),
+                _ => Vec::new(),
+            };
+            Ok(TitrationAnswer { agreement: None, trials, worked: Some(solved.worked(&evaluation)?) })
+        }
+        TitrationQuestion::Sample { analyte, taken, flask, aliquot, concentration, titre, blank, ratio, masses } => {
+            let mut sheet = Worksheet::new(masses);
+            sheet.material("analyte", analyte, None)?;
+            let by_volume = is_volume(taken);
+            if by_volume {
+                sheet.divisor("V_sample", "sample", taken, Dimension::VOLUME)?;
+            } else {
+                sheet.divisor("m_sample", "sample", taken, Dimension::MASS)?;
+            }
+            sheet.reading("c_titrant", "strength of the titrant", concentration, Dimension::CONCENTRATION)?;
+            sheet.reading("V_titre", "titre", titre, Dimension::VOLUME)?;
+            let used = less_blank(&mut sheet, "V_titre", blank.as_ref())?;
+            let part = dilution(&mut sheet, flask.as_ref(), aliquot.as_ref())?;
+            let ratio = factor(ratio)?;
+            sheet.define("n_titrant", "amount of titrant", format!("{used} * c_titrant"), "mol");
+            sheet.define(
+                "n_analyte",
+                format!("amount of {analyte} in the sample"),
+                format!("n_titrant * {ratio}{part}"),
+                "mol",
+            );
+            sheet.define("m_analyte", format!("mass of {analyte} in the sample"), "n_analyte * M(analyte)", "g");
+            if by_volume {
+                sheet.define("c_analyte", format!("strength of {analyte}"), "n_analyte / V_sample", "mol/L");
+                sheet.define("rho_analyte", format!("{analyte} per volume"), "m_analyte / V_sample", "g/L");
+            } else {
+                sheet.define("w_analyte", format!("{analyte} by mass"), "m_analyte / m_sample", "%");
+            }
+            Ok(only(sheet.solve()?))
+        }
+        TitrationQuestion::Back {
+            analyte,
+            taken,
+            excess,
+            volume,
+            flask,
+            aliquot,
+            concentration,
+            titre,
+            excess_per_analyte,
+            excess_per_titrant,
+            masses,
+        } => {
+            let mut sheet = Worksheet::new(masses);
+            sheet.material("analyte", analyte, None)?;
+            sheet.divisor("m_sample", "sample", taken, Dimension::MASS)?;
+            sheet.reading("c_excess", "strength of the excess reagent", excess, Dimension::CONCENTRATION)?;
+            sheet.reading("V_excess", "volume of the excess reagent", volume, Dimension::VOLUME)?;
+            sheet.reading("c_titrant", "strength of the titrant", concentration, Dimension::CONCENTRATION)?;
+            sheet.reading("V_titre", "titre", titre, Dimension::VOLUME)?;
+            let part = dilution(&mut sheet, flask.as_ref(), aliquot.as_ref())?;
+            let (per_analyte, per_titrant) = (factor(excess_per_analyte)?, factor(excess_per_titrant)?);
+            sheet.define("n_added", "excess reagent added", "V_excess * c_excess", "mol");
+            sheet.define("n_left", "excess reagent left", format!("V_titre * c_titrant * {per_titrant}{part}"), "mol");
+            sheet.define(
+                "n_analyte",
+                format!("amount of {analyte}"),
+                format!("(n_added - n_left) / {per_analyte}"),
+                "mol",
+            );
+            sheet.define("m_analyte", format!("mass of {analyte}"), "n_analyte * M(analyte)", "g");
+            sheet.define("w_analyte", format!("{analyte} by mass"), "m_analyte / m_sample", "%");
+            Ok(only(sheet.solve()?))
+        }
+    }
+}
+
+fn is_volume(taken: &Measured) -> bool {
+    taken.amount("sample", Dimension::VOLUME).is_ok()
+}
+
+fn purity_factor(sheet: &mut Worksheet, purity: Option<&Measured>) -> Result<&'static str, ComputeError> {
+    let Some(purity) = purity else { return Ok("") };
+    sheet.fraction("w_primary", "purity", purity)?;
+    Ok(" * w_primary")
+}
+
+/// The titre, or the titre less the blank as a definition of its own.
+fn less_blank(sheet: &mut Worksheet, titre: &str, blank: Option<&Measured>) -> Result<String, ComputeError> {
+    let Some(blank) = blank else { return Ok(titre.to_owned()) };
+    sheet.reading("V_blank", "blank", blank, Dimension::VOLUME)?;
+    sheet.define("V_used", "titre less the blank", format!("{titre} - V_blank"), "mL");
+    Ok("V_used".into())
+}
+
+fn dilution(
+    sheet: &mut Worksheet,
+    flask: Option<&Measured>,
+    aliquot: Option<&Measured>,
+) -> Result<&'static str, ComputeError> {
+    match (flask, aliquot) {
+        (Some(flask), Some(aliquot)) => {
+            sheet.reading("V_flask", "flask", flask, Dimension::VOLUME)?;
+            sheet.divisor("V_aliquot", "aliquot", aliquot, Dimension::VOLUME)?;
+            Ok(" * V_flask / V_aliquot")
+        }
+        (None, None) => Ok(""),
+        _ => Err(ComputeError::undefined("a flask and an aliquot go together")),
+    }
+}
+
+/// A stoichiometric ratio as an expression of exact numbers.
+fn factor(ratio: &str) -> Result<String, ComputeError> {
+    let wrong = || {
+        ComputeError::quantity(
+            "ratio",
+            format!("'{}' is no ratio such as 1, 6 or 2/5", ratio.chars().take(20).collect::<String>()),
+        )
+    };
+    let parsed: Coefficient = ratio.trim().parse().map_err(|_| wrong())?;
+    if parsed <= Coefficient::from_integer(0) {
+        return Err(wrong());
+    }
+    Ok(if parsed.is_integer() { parsed.to_string() } else { format!("({} / {})", parsed.numer(), parsed.denom()) })
+}
+
+/// The titres as exact decimals, and the sets that agree best.
+fn agreement(titres: &[Titre], limit: &str) -> Result<(Agreement, String), ComputeError> {
+    let quantity = |field: &str, text: &str| Measured::Typed(text.to_owned()).not_negative(field, Dimension::VOLUME);
+    let limit = quantity("limit", limit)?;
+    let unit: Unit = limit.unit.clone();
+    let mut exact: Vec<Decimal> = Vec::new();
+    for titre in titres {
+        let end = quantity("titre", &titre.at)?;
+        let begin = titre.from.as_deref().map(|f| quantity("initial reading", f)).transpose()?;
+        if !end.unit.same_as(&unit) || begin.as_ref().is_some_and(|b| !b.unit.same_as(&unit)) {
+            return Err(ComputeError::quantity("titre", format!("all titres and the limit are given in {unit}")));
+        }
+        let delivered = begin.map_or(Some(end.value), |b| end.value.minus(b.value));
+        let delivered = delivered.filter(|d| !d.is_negative());
+        exact.push(delivered.ok_or_else(|| {
+            ComputeError::impossible(format!("the final reading {} is below the initial one", titre.at))
+        })?);
+    }
+    let counted: Vec<usize> = (0..titres.len()).filter(|i| !titres[*i].rough).collect();
+    let repeats: Vec<Decimal> = counted.iter().map(|i| exact[*i]).collect();
+    let sets = match concordance(&repeats, limit.value) {
+        Concordance::Agree(set) => vec![set],
+        Concordance::Tied(sets) => sets,
+        Concordance::None => Vec::new(),
+    };
+    let described = sets.into_iter().map(|set| describe(&set.iter().map(|i| counted[*i]).collect::<Vec<_>>(), &exact));
+    let titres = exact.iter().map(ToString::to_string).collect();
+    Ok((Agreement { titres, unit: unit.written().to_owned(), sets: described.collect() }, unit.written().to_owned()))
+}
+
+fn describe(indices: &[usize], exact: &[Decimal]) -> AgreeingSet {
+    let values: Vec<f64> = indices.iter().map(|i| exact[*i].to_f64()).collect();
+    let n = values.len();
+    let mut sorted: Vec<Decimal> = indices.iter().map(|i| exact[*i]).collect();
+    sorted.sort_by(|a, b| a.compare(*b));
+    let range = sorted[n - 1].minus(sorted[0]).map_or(f64::NAN, Decimal::to_f64);
+    let mean = values.iter().sum::<f64>() / n as f64;
+    let sd = (values.iter().map(|v| (v - mean).powi(2)).sum::<f64>() / (n as f64 - 1.0)).sqrt();
+    AgreeingSet { indices: indices.to_vec(), n, range, mean, sd, rsd_percent: 100.0 * sd / mean }
+}

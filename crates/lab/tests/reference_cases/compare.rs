@@ -1,0 +1,106 @@
+//! What a case expects beside what was got, within the case's tolerances.
+
+use serde_json::Value;
+
+/// Fields that a case carries for information, or for another field's comparison.
+const INFORMATION: &[&str] = &[
+    "tie",
+    "may_reject",
+    "may_accept",
+    "must_flag_ambiguity_or_match",
+    "accept_positions",
+    "best_is_clear",
+    "reason",
+    "published",
+    "example_solutions",
+    "accepted_readings",
+    "fixed_point_independent_of_start",
+    "tie_corrected",
+    "last_digit_exponent_if_trailing_zeros_not_significant",
+];
+
+/// Every expected field that differs, in words; none when the case holds.
+pub fn differences(expected: &Value, got: &Value, tolerance: &Value) -> Vec<String> {
+    let allows = |what: &str| expected.get(what).is_some_and(|v| *v == true);
+    let rejected = got.get("reject").is_some_and(|v| *v == true);
+    if rejected && allows("may_reject") || !rejected && allows("may_accept") {
+        return Vec::new();
+    }
+    let mut out = Vec::new();
+    fields(expected, got, tolerance, "", &mut out);
+    out
+}
+
+fn fields(expected: &Value, got: &Value, tolerance: &Value, path: &str, out: &mut Vec<String>) {
+    let Value::Object(wanted) = expected else { return };
+    for (name, value) in wanted {
+        // A tie is a field of its own in the limiting family, and information where a number is rounded.
+        let information = INFORMATION.contains(&name.as_str()) && !(name == "tie" && wanted.contains_key("limiting"));
+        let unclear =
+            matches!(name.as_str(), "best" | "best_x") && wanted.get("best_is_clear") == Some(&Value::Bool(false));
+        if information || unclear {
+            continue;
+        }
+        let here = format!("{path}{name}");
+        if name == "position" {
+            position(wanted, &got["position"], &here, out);
+        } else {
+            one(value, &got[name.as_str()], tolerance, name, &here, out);
+        }
+    }
+}
+
+fn one(expected: &Value, got: &Value, tolerance: &Value, name: &str, path: &str, out: &mut Vec<String>) {
+    let same = match (expected, got) {
+        (Value::Object(_), Value::Object(_)) => {
+            return fields(expected, got, &inner(tolerance, name), &format!("{path}."), out);
+        }
+        (Value::Array(a), Value::Array(b)) if a.len() == b.len() => {
+            for (i, (x, y)) in a.iter().zip(b).enumerate() {
+                one(x, y, tolerance, name, &format!("{path}[{i}]"), out);
+            }
+            return;
+        }
+        (Value::Number(a), Value::Number(b)) => {
+            let (a, b) = (a.as_f64().unwrap(), b.as_f64().unwrap());
+            (a - b).abs() <= allowed(tolerance, name, a)
+        }
+        // Rounded numbers are compared by value, not by how zeros and powers of ten are spelled.
+        (Value::String(a), Value::String(b)) if matches!(name, "half_up" | "half_even") => {
+            a.parse::<f64>().unwrap() == b.parse::<f64>().unwrap()
+        }
+        (a, b) => a == b,
+    };
+    if !same {
+        out.push(format!("{path}: expected {expected}, got {got}"));
+    }
+}
+
+/// A dictionary of numbers has the tolerance of its own name for each entry.
+fn inner(tolerance: &Value, name: &str) -> Value {
+    match tolerance.get(name) {
+        Some(own) => serde_json::json!({ "*": own }),
+        None => tolerance.clone(),
+    }
+}
+
+fn allowed(tolerance: &Value, name: &str, expected: f64) -> f64 {
+    let rule = tolerance.get(name).or_else(|| tolerance.get("*"));
+    let number = |what: &str| rule.and_then(|r| r.get(what)).and_then(Value::as_f64);
+    match (number("abs"), number("rel")) {
+        (Some(abs), _) => abs,
+        (None, Some(_)) if expected == 0.0 => 1e-12,
+        (None, Some(rel)) => rel * expected.abs(),
+        // Nothing listed is exact, up to the last bits of a double.
+        (None, None) => 1e-12 * expected.abs(),
+    }
+}
+
+/// Any of the accepted places will do; none listed accepts all.
+fn position(wanted: &serde_json::Map<String, Value>, got: &Value, path: &str, out: &mut Vec<String>) {
+    let accepted = wanted.get("accept_positions").unwrap_or(&Value::Null);
+    let fits = accepted.as_array().is_none_or(|places| places.contains(got));
+    if !fits {
+        out.push(format!("{path}: expected one of {accepted}, got {got}"));
+    }
+}
