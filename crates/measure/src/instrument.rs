@@ -57,6 +57,9 @@ pub struct Instrument {
     pub repeatability: f64,
     /// The most it can show or deliver.
     pub capacity: f64,
+    /// Half-width of the relative error of a balance's sensitivity: in proportion to the load, shared by all weighings.
+    #[serde(default)]
+    pub sensitivity: f64,
 }
 
 /// Where a part of the uncertainty comes from.
@@ -100,32 +103,48 @@ pub struct Contribution {
 }
 
 impl Instrument {
-    /// The contributions to one reading of `symbol` on this instrument, in the instrument's own unit.
+    /// The contributions to one reading of `symbol`, showing `value`, in the instrument's own unit.
     #[must_use]
-    pub fn contributions(&self, symbol: &str) -> Vec<Contribution> {
+    pub fn contributions(&self, symbol: &str, value: f64) -> Vec<Contribution> {
         let own = |u: f64| Contribution {
             source: Source::Reading(symbol.to_owned()),
             standard_uncertainty: u,
             distribution: Distribution::Normal,
         };
-        let shared = || Contribution {
+        let shared = |half_width: f64| Contribution {
             source: Source::Calibration(self.name.clone()),
-            standard_uncertainty: rectangular(self.tolerance),
+            standard_uncertainty: rectangular(half_width),
             distribution: Distribution::Rectangular,
         };
         let resolution = self.resolution / 12f64.sqrt();
         match self.kind {
             InstrumentKind::Balance => {
-                vec![own(resolution.hypot(rectangular(self.tolerance)).hypot(self.repeatability))]
+                let mut parts = vec![own(resolution.hypot(rectangular(self.tolerance)).hypot(self.repeatability))];
+                if self.sensitivity > 0.0 {
+                    parts.push(shared(self.sensitivity * value));
+                }
+                parts
             }
             // Filled to its one mark: repeatability is how well the mark is hit; there is nothing to read off.
             InstrumentKind::VolumetricPipette | InstrumentKind::VolumetricFlask => {
-                vec![shared(), own(self.repeatability)]
+                vec![shared(self.tolerance), own(self.repeatability)]
             }
             InstrumentKind::Burette | InstrumentKind::MeasuringCylinder => {
-                vec![shared(), own(resolution.hypot(self.repeatability))]
+                vec![shared(self.tolerance), own(resolution.hypot(self.repeatability))]
             }
         }
+    }
+
+    /// The contributions to a tared weighing: the zero is a reading as well, so that its own part counts twice.
+    #[must_use]
+    pub fn tared_contributions(&self, symbol: &str, value: f64) -> Vec<Contribution> {
+        let mut parts = self.contributions(symbol, value);
+        for part in &mut parts {
+            if matches!(part.source, Source::Reading(_)) {
+                part.standard_uncertainty *= std::f64::consts::SQRT_2;
+            }
+        }
+        parts
     }
 
     /// Whether its value is fixed by a mark instead of being read.
@@ -154,9 +173,17 @@ mod tests {
             tolerance: 0.15,
             repeatability: 0.0,
             capacity: 200_000.0,
+            sensitivity: 0.0,
         };
-        let one = total(&balance.contributions("gross"));
+        let one = total(&balance.contributions("gross", 60_000.0));
         assert_eq!(format!("{:.2}", one.hypot(one)), "0.12");
+        // Tared, it is the same two points.
+        assert_eq!(format!("{:.2}", total(&balance.tared_contributions("net", 388.8))), "0.12");
+        // 1 part in 10⁵ of 388.8 mg, rectangular, is 0.0022 mg and belongs to the balance, not to the reading.
+        let drifting = Instrument { sensitivity: 1e-5, tolerance: 0.0, ..balance };
+        let parts = drifting.contributions("net", 388.8);
+        assert_eq!(parts[1].source, Source::Calibration("Balance 1".into()));
+        assert_eq!(format!("{:.4}", parts[1].standard_uncertainty), "0.0022");
     }
 
     /// By hand: 0.03/√3 = 0.01732 shared, 0.01 of its own.
@@ -170,8 +197,9 @@ mod tests {
             tolerance: 0.03,
             repeatability: 0.01,
             capacity: 25.0,
+            sensitivity: 0.0,
         };
-        let parts = pipette.contributions("V_acid");
+        let parts = pipette.contributions("V_acid", 25.0);
         assert_eq!(parts[0].source, Source::Calibration("Pipette 25".into()));
         assert_eq!(format!("{:.5}", parts[0].standard_uncertainty), "0.01732");
         assert_eq!(parts[1].source, Source::Reading("V_acid".into()));

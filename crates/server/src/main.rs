@@ -5,6 +5,7 @@ mod api;
 mod app;
 mod clock;
 mod demo;
+mod door;
 mod library;
 mod live;
 mod pages;
@@ -56,6 +57,8 @@ enum Command {
     },
     /// Print the OpenAPI document of the interface.
     Openapi,
+    /// Answer questions to the core: one JSON request a line in, one JSON answer a line out.
+    Compute,
 }
 
 fn main() -> anyhow::Result<()> {
@@ -64,6 +67,7 @@ fn main() -> anyhow::Result<()> {
         Command::Verify { data } => verify(&data),
         Command::Backup { data, to } => Ok(existing(&data)?.back_up(&to)?),
         Command::Erase { data, run, group } => erase(&data, run, &group),
+        Command::Compute => door::answer_lines(std::io::stdin().lock(), std::io::stdout().lock()),
         Command::Openapi => {
             print!("{}", api::document());
             Ok(())

@@ -323,18 +323,15 @@ impl<'a> Compiler<'a> {
     /// A repeated reading: a node for each trial, one after the other, once.
     fn series(&mut self, symbol: &str, dimension: Dimension, repeats: &Repeats) -> Operand {
         let known = self.program.inputs.iter().position(|i| i.leaf == Leaf::Trial(symbol.to_owned(), 0));
-        let first = match known.and_then(|old| self.program.nodes.iter().position(|n| *n == Node::Input(old))) {
-            Some(first) => first,
-            None => {
-                let first = self.program.nodes.len();
-                for trial in 0..repeats.most {
-                    self.program.inputs.push(Input { leaf: Leaf::Trial(symbol.to_owned(), trial), given: None });
-                    self.program.nodes.push(Node::Input(self.program.inputs.len() - 1));
-                }
-                self.program.axes.push((symbol.to_owned(), repeats.clone()));
-                first
+        let known = known.and_then(|old| self.program.nodes.iter().position(|n| *n == Node::Input(old)));
+        let first = known.unwrap_or(self.program.nodes.len());
+        if known.is_none() {
+            for trial in 0..repeats.most {
+                self.program.inputs.push(Input { leaf: Leaf::Trial(symbol.to_owned(), trial), given: None });
+                self.program.nodes.push(Node::Input(self.program.inputs.len() - 1));
             }
-        };
+            self.program.axes.push((symbol.to_owned(), repeats.clone()));
+        }
         Operand { first, dimension, repeats: Some(repeats.clone()) }
     }
 

@@ -328,7 +328,9 @@ impl<'p> Runner<'p> {
             Fold::ConcordantMean(limit) => {
                 let Ok(set) = self.selected(of, limit) else { return };
                 let each = d / set.len() as f64;
-                set.iter().for_each(|n| self.adjoints[*n] += each);
+                for n in set {
+                    self.adjoints[n] += each;
+                }
             }
         }
     }

@@ -94,7 +94,7 @@ impl Given {
         given.precision = Precision::of(typed, unit);
         given.half_division = unit.difference_to_base(instrument.resolution / 2.0);
         given.contributions = instrument
-            .contributions(symbol)
+            .contributions(symbol, typed.to_f64())
             .into_iter()
             .map(|c| Contribution { standard_uncertainty: unit.difference_to_base(c.standard_uncertainty), ..c })
             .collect();

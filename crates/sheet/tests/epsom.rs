@@ -65,6 +65,7 @@ fn instrument(name: &str, kind: InstrumentKind, unit: &str, tolerance: f64, repe
         tolerance,
         repeatability,
         capacity: 200.0,
+        sensitivity: 0.0,
     }
 }
 

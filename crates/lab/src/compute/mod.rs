@@ -18,7 +18,7 @@ mod statistics;
 mod titration;
 mod worksheet;
 
-pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute};
+pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
 pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Fitted};
 pub use equation::{Balanced, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
@@ -26,11 +26,17 @@ pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
 pub use measured::Measured;
 pub use number::{NumberAnswer, NumberQuestion};
 pub use practical::{PracticalAnswer, PracticalQuestion};
-pub use reaction::{Competitor, Left, ReactionAnswer, ReactionQuestion, Reagent, Supply};
-pub use sheet::{InputShare, SheetAnswer, SheetMaterial, SheetQuantity, SheetQuestion};
-pub use solution::{SolutionAnswer, SolutionQuestion};
+pub use reaction::{Competitor, Left, Ranked, ReactionAnswer, ReactionQuestion, Reagent, Supply};
+pub use sheet::{DrawnAnswer, InputShare, SheetAnswer, SheetMaterial, SheetQuantity, SheetQuestion};
+pub use solution::{
+    Concentrated, Describe, Dilute, Diluted, Made, Mix, MixPart, MixTo, PercentVv, PercentWv, Portions, Rounded,
+    Serial, SolutionAnswer, SolutionQuestion, Standards, WeighOut,
+};
 pub use statistics::{StatisticsAnswer, StatisticsQuestion};
-pub use titration::{Agreement, TitrationAnswer, TitrationQuestion, Titre};
+pub use titration::{
+    AgreeingSet, Agreement, Back, Sample, Standardise, TitrationAnswer, TitrationQuestion, Titre, Titres,
+    WeighedReplicates,
+};
 pub use worksheet::{Computed, Worked};
 
 use serde::{Deserialize, Serialize};

@@ -149,7 +149,7 @@ pub(super) fn answer(question: &SheetQuestion) -> Result<SheetAnswer, ComputeErr
     for definition in program.definitions() {
         match evaluation.outcome(&definition.name) {
             Some(Outcome::Value(v)) => {
-                results.push(computed(&program, &evaluation, &definition.name, &definition.name, &v))
+                results.push(computed(&program, &evaluation, &definition.name, &definition.name, &v));
             }
             Some(Outcome::Failed(failure)) => return Err(failure.into()),
             Some(Outcome::NotYet { .. } | Outcome::Series(_)) | None => {}

@@ -89,7 +89,7 @@ pub enum StatisticsAnswer {
     /// A line.
     Regression {
         /// The line.
-        line: stats::Line,
+        line: stats::FittedLine,
         /// The unknown.
         inverse: Option<stats::Inverse>,
     },

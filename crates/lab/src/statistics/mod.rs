@@ -11,7 +11,7 @@ mod summary;
 
 pub use compare::{Anova, KruskalWallis, Welch, anova, kruskal_wallis, welch};
 pub use outliers::{Dixon, Grubbs, dixon, grubbs};
-pub use regression::{Inverse, Line, LineErrors, inverse, regression};
+pub use regression::{FittedLine, Inverse, LineErrors, inverse, regression};
 pub use robust::{Robust, algorithm_a};
 pub use summary::{Spread, Summary, against_accepted, summary};
 

@@ -8,7 +8,7 @@ use serde::Serialize;
 /// y = intercept + slope · x by least squares.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Line {
+pub struct FittedLine {
     /// How many points.
     pub n: usize,
     /// Slope.
@@ -49,7 +49,7 @@ pub struct Inverse {
 ///
 /// # Errors
 /// [`Undefined`] for lists of different length, fewer than two points, or an x that does not vary.
-pub fn regression(x: &[f64], y: &[f64]) -> Result<Line, Undefined> {
+pub fn regression(x: &[f64], y: &[f64]) -> Result<FittedLine, Undefined> {
     let what = "a line";
     if x.len() != y.len() {
         return Err(Undefined::Unequal { what, left: x.len(), right: y.len() });
@@ -75,7 +75,7 @@ pub fn regression(x: &[f64], y: &[f64]) -> Result<Line, Undefined> {
         }
     });
     let r_squared = if syy == 0.0 { 1.0 } else { 1.0 - rss / syy };
-    Ok(Line { n: x.len(), slope, intercept, r_squared, rss, errors })
+    Ok(FittedLine { n: x.len(), slope, intercept, r_squared, rss, errors })
 }
 
 /// The x for the mean `y0` of so many `replicates`, off the line through the points.

@@ -23,7 +23,7 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
 }
 
 /// The answer as JSON, or the refusal as JSON.
-fn ask(request: Value) -> Result<Value, Value> {
+fn ask(request: &Value) -> Result<Value, Value> {
     let request: Request = serde_json::from_value(request.clone()).unwrap_or_else(|e| panic!("{e} in {request}"));
     match compute(&request) {
         Ok(answer) => Ok(serde_json::to_value(answer).unwrap()),
@@ -31,7 +31,7 @@ fn ask(request: Value) -> Result<Value, Value> {
     }
 }
 
-fn answered(request: Value, shape: impl Fn(&Value) -> Value) -> Value {
+fn answered(request: &Value, shape: impl Fn(&Value) -> Value) -> Value {
     match ask(request) {
         Ok(answer) => shape(&answer),
         Err(error) => json!({ "reject": true, "error": error }),
@@ -66,13 +66,13 @@ fn pick(answer: &Value, fields: &[(&str, &str)]) -> Value {
 }
 
 fn molar_mass(formula: &str) -> Value {
-    match ask(json!({ "kind": "formula", "formula": formula })) {
+    match ask(&json!({ "kind": "formula", "formula": formula })) {
         Ok(answer) => {
             let parts = answer["composition"].as_array().unwrap();
             let by = |what: &str| {
                 parts.iter().map(|p| (p["symbol"].as_str().unwrap().to_owned(), p[what].clone())).collect::<Map<_, _>>()
             };
-            let school = ask(json!({ "kind": "formula", "formula": formula, "masses": "school" }));
+            let school = ask(&json!({ "kind": "formula", "formula": formula, "masses": "school" }));
             json!({
                 "molar_mass": answer["molar_mass"],
                 "charge": answer["charge"],
@@ -94,14 +94,14 @@ fn bad_formula(inputs: &Value) -> Value {
             format!("{}{}{}", part("prefix"), part("repeat").repeat(times), part("suffix"))
         }
     };
-    match ask(json!({ "kind": "formula", "formula": formula })) {
+    match ask(&json!({ "kind": "formula", "formula": formula })) {
         Ok(_) => json!({ "reject": false }),
         Err(error) => json!({ "reject": true, "position": error["offset"] }),
     }
 }
 
 fn balance(equation: &str) -> Value {
-    answered(json!({ "kind": "equation", "equation": equation }), |answer| {
+    answered(&json!({ "kind": "equation", "equation": equation }), |answer| {
         let balance = &answer["balance"];
         let numbers = |side: &str| -> Value {
             balance[side].as_array().map_or(Value::Null, |all| {
@@ -127,7 +127,7 @@ fn limiting(inputs: &Value) -> Value {
         "product_as": inputs["product_weighed_as"],
         "actual": quantity(&inputs["actual_mass_g"], "g"),
     });
-    answered(request, |answer| {
+    answered(&request, |answer| {
         let used = answer["reagents"].as_array().unwrap();
         let limiting: Vec<&Value> = used.iter().filter(|r| r["limits"] == true).map(|r| &r["species"]).collect();
         let left = |(r, given): (&Value, &Value)| {
@@ -196,7 +196,7 @@ fn gum(inputs: &Value) -> Value {
         "samples": 200_000,
         "seed": 20_261_124,
     });
-    answered(request, |answer| {
+    answered(&request, |answer| {
         let y = &answer["results"][0];
         let by = |what: &str| {
             answer["inputs"]
@@ -232,6 +232,8 @@ fn component(c: &Value) -> Value {
     }
 }
 
+// One table of kinds, however long.
+#[allow(clippy::too_many_lines)]
 fn titration(kind: &str, inputs: &Value) -> Result<Value, String> {
     let purity = |of: &Value| maybe(&of["purity_percent"], "%");
     let ratio = |r: &Value| json!(format!("{}/{}", r["titrant"], r["primary"]));
@@ -242,7 +244,7 @@ fn titration(kind: &str, inputs: &Value) -> Result<Value, String> {
                 "titres": titres(inputs),
                 "limit": quantity(&inputs["limit_mL"], "mL"),
             });
-            answered(request, |answer| agreement(&answer["agreement"]))
+            answered(&request, |answer| agreement(&answer["agreement"]))
         }
         "titr_standardise" => {
             let request = json!({
@@ -258,7 +260,7 @@ fn titration(kind: &str, inputs: &Value) -> Result<Value, String> {
                 "ratio": ratio(&inputs["mole_ratio"]),
             });
             let corrected = if inputs["blank_mL"].is_null() { "V_mean" } else { "V_used" };
-            answered(request, |answer| {
+            answered(&request, |answer| {
                 json!({
                     "primary_concentration_mol_per_L": result(answer, "c_primary"),
                     "concordance": agreement(&answer["agreement"]),
@@ -280,7 +282,7 @@ fn titration(kind: &str, inputs: &Value) -> Result<Value, String> {
                 "blank": maybe(&inputs["blank_mL"], "mL"),
                 "ratio": ratio(&inputs["mole_ratio"]),
             });
-            answered(request, |answer| {
+            answered(&request, |answer| {
                 json!({
                     "concentrations_mol_per_L": answer["trials"],
                     "mean_mol_per_L": result(answer, "c_mean"),
@@ -304,7 +306,7 @@ fn titration(kind: &str, inputs: &Value) -> Result<Value, String> {
                 "excess_per_analyte": excess["mol_per_mol_analyte"],
                 "excess_per_titrant": titrant["excess_reagent_mol_per_mol_titrant"],
             });
-            answered(request, |answer| {
+            answered(&request, |answer| {
                 pick(
                     answer,
                     &[
@@ -334,7 +336,7 @@ fn titration(kind: &str, inputs: &Value) -> Result<Value, String> {
                 "blank": maybe(&inputs["blank_mL"], "mL"),
                 "ratio": inputs["analyte_mol_per_mol_titrant"],
             });
-            answered(request, |answer| {
+            answered(&request, |answer| {
                 pick(
                     answer,
                     &[
@@ -414,7 +416,7 @@ fn empirical(kind: &str, inputs: &Value) -> Value {
             })
         }
     };
-    answered(request, |answer| {
+    answered(&request, |answer| {
         let consistent = answer["consistent"].as_array().unwrap();
         let by_element = |values: &Value| {
             elements
@@ -454,7 +456,7 @@ fn hydrate(inputs: &Value) -> Value {
         "with_anhydrous": reading(inputs, "crucible_plus_anhydrous"),
         "candidates": inputs["candidates_x"],
     });
-    answered(request, |answer| {
+    answered(&request, |answer| {
         let mut consistent = answer["consistent"].as_array().unwrap().clone();
         let best = consistent.first().map_or(Value::Null, |c| c["subscripts"][0].clone());
         consistent
@@ -473,6 +475,8 @@ fn hydrate(inputs: &Value) -> Value {
     })
 }
 
+// One table of kinds, however long.
+#[allow(clippy::too_many_lines)]
 fn solution(kind: &str, inputs: &Value) -> Result<Value, String> {
     let molar = |name: &str| quantity(&inputs[name], "mol/L");
     let ml = |name: &str| quantity(&inputs[name], "mL");
@@ -575,13 +579,13 @@ fn solution(kind: &str, inputs: &Value) -> Result<Value, String> {
         _ => return Err(format!("no solution of kind '{kind}' is known")),
     };
     request["kind"] = json!("solution");
-    let answer = match ask(request) {
+    let answer = match ask(&request) {
         Ok(answer) => answer,
         Err(error) => return Ok(json!({ "error": refusal(&error) })),
     };
     let mut got = pick(&answer, fields);
     let numbered = |from: usize, prefix: &str| -> Vec<Value> {
-        (from..).map(|i| result(&answer, &format!("{prefix}_{i}"))).take_while(|v| !v.is_null()).collect()
+        (from..100).map(|i| result(&answer, &format!("{prefix}_{i}"))).take_while(|v| !v.is_null()).collect()
     };
     if kind == "sol_serial_dilution" {
         let strengths = numbered(0, "c");
@@ -632,10 +636,7 @@ fn statistics(kind: &str, inputs: &Value) -> Result<Value, String> {
         "stats_kruskal" => json!({ "kind": "statistics", "ask": "kruskal-wallis", "groups": groups }),
         _ => return Err(format!("no statistics of kind '{kind}' is known")),
     };
-    let answer = match ask(request) {
-        Ok(answer) => answer,
-        Err(_) => return Ok(json!({ "status": "undefined" })),
-    };
+    let Ok(answer) = ask(&request) else { return Ok(json!({ "status": "undefined" })) };
     let mut got = answer.clone();
     match kind {
         "stats_summary" => {
@@ -689,7 +690,7 @@ fn ph(kind: &str, inputs: &Value) -> Value {
     if kind == "ph_static" {
         let request =
             json!({ "kind": "acid_base", "ask": "ph", "solutes": solutes(&inputs["solutes"]), "pkw": inputs["pKw"] });
-        return answered(request, |answer| json!({ "pH": answer["ph"] }));
+        return answered(&request, |answer| json!({ "pH": answer["ph"] }));
     }
     let request = json!({
         "kind": "acid_base", "ask": "titration",
@@ -739,7 +740,7 @@ fn sigfig(kind: &str, inputs: &Value) -> Value {
         "sigfig_propagate" => propagate(inputs),
         _ => json!({ "kind": "number", "ask": "read", "text": inputs["text"] }),
     };
-    answered(request, |answer| {
+    answered(&request, |answer| {
         let number = |name: &str| json!(answer[name].as_str().unwrap().parse::<f64>().unwrap());
         json!({
             "value": if kind == "sigfig_typed" { answer["value"].clone() } else { number("half_up") },

@@ -4,7 +4,9 @@
 mod bench;
 mod board;
 mod check;
+mod compute;
 mod export;
+mod handbook;
 mod join;
 mod live;
 mod plan;
@@ -16,12 +18,15 @@ use crate::problem::ApiError;
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
 use utoipa::OpenApi;
 
-/// Largest body that is read. A reading with its reason is a few hundred bytes.
+/// Largest body that is read. A reading with its reason is a few hundred bytes; a question to the core may carry the
+/// text of a practical.
 const MAX_BODY: usize = 16 * 1024;
+const MAX_QUESTION: usize = 512 * 1024;
 
 /// Puts the routes in place.
 pub fn routes(config: &mut ServiceConfig) {
     let told = |error: String| actix_web::Error::from(ApiError::Invalid(error));
+    let questions = JsonConfig::default().limit(MAX_QUESTION).error_handler(move |e, _| told(e.to_string()));
     config.service(
         scope("/api/v1")
             .app_data(JsonConfig::default().limit(MAX_BODY).error_handler(move |e, _| told(e.to_string())))
@@ -41,6 +46,9 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(check::show_worked)
             .service(export::export_table)
             .service(live::run_events)
+            .service(scope("/compute").app_data(questions).service(compute::ask))
+            .service(handbook::elements)
+            .service(handbook::show_glassware)
             .service(join::look_up)
             .service(join::claim)
             .service(bench::show_bench)
@@ -65,6 +73,9 @@ pub fn routes(config: &mut ServiceConfig) {
         board::show_board,
         check::show_check,
         check::show_worked,
+        compute::ask,
+        handbook::elements,
+        handbook::show_glassware,
         join::look_up,
         join::claim,
         bench::show_bench,

@@ -55,6 +55,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /compute`, for instructors: any question to the core. */
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handbook/elements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /handbook/elements`, for instructors. */
+        get: operations["elements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handbook/glassware": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /handbook/glassware`, for instructors. */
+        get: operations["show_glassware"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/join": {
         parameters: {
             query?: never;
@@ -231,6 +282,175 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What the charge balance says. */
+        AcidBaseAnswer: {
+            /** @enum {string} */
+            ask: "ph";
+            /**
+             * Format: double
+             * @description mol/L of strong base per unit of pH.
+             */
+            buffer_value: number;
+            /**
+             * Format: double
+             * @description −lg [H⁺].
+             */
+            ph: number;
+        } | (components["schemas"]["Curve"] & {
+            /** @enum {string} */
+            ask: "titration";
+        }) | {
+            /** @enum {string} */
+            ask: "adjust";
+            /**
+             * Format: double
+             * @description mol/L of strong base; negative for strong acid.
+             */
+            base_needed: number;
+        } | {
+            /** @enum {string} */
+            ask: "fraction";
+            /**
+             * Format: double
+             * @description Between 0 and 1.
+             */
+            fraction: number;
+        };
+        /** @description A question about a pH. */
+        AcidBaseQuestion: {
+            /** @enum {string} */
+            ask: "ph";
+            /**
+             * Format: double
+             * @description Exponent of the ion product of water; 14.00 unless said.
+             */
+            pkw?: number;
+            /** @description What is dissolved; nothing is pure water. */
+            solutes: components["schemas"]["Solute"][];
+        } | {
+            /** @enum {string} */
+            ask: "titration";
+            /** @description Volumes delivered, in the unit of the flask's volume; at most 2000. */
+            at: number[];
+            /** @description What is in the flask. */
+            flask: components["schemas"]["Solute"][];
+            /**
+             * Format: double
+             * @description Exponent of the ion product of water.
+             */
+            pkw?: number;
+            /** @description What runs in. */
+            titrant: components["schemas"]["Solute"];
+            /** @description Volume in the flask. */
+            volume: string;
+        } | {
+            /** @enum {string} */
+            ask: "adjust";
+            /**
+             * Format: double
+             * @description Wanted.
+             */
+            ph: number;
+            /**
+             * Format: double
+             * @description Exponent of the ion product of water.
+             */
+            pkw?: number;
+            /** @description What is dissolved. */
+            solutes: components["schemas"]["Solute"][];
+        } | {
+            /** @enum {string} */
+            ask: "fraction";
+            /**
+             * Format: double
+             * @description The pH.
+             */
+            ph: number;
+            /** @description Acid exponents, in order. */
+            pka: number[];
+            /** @description How many protons. */
+            protons: number;
+        };
+        /** @description Titres that agree. */
+        AgreeingSet: {
+            /** @description Places in the order run, from 0. */
+            indices: number[];
+            /**
+             * Format: double
+             * @description Mean, unrounded.
+             */
+            mean: number;
+            /** @description How many. */
+            n: number;
+            /**
+             * Format: double
+             * @description Largest less smallest, exactly.
+             */
+            range: number;
+            /**
+             * Format: double
+             * @description 100 s/mean.
+             */
+            rsd_percent: number;
+            /**
+             * Format: double
+             * @description Standard deviation of the set; biased low, because the set was chosen for agreeing.
+             */
+            sd: number;
+        };
+        /** @description How titres agree. */
+        Agreement: {
+            /** @description The best set by place in that order; several when they are equally good; none when no two agree. */
+            sets: components["schemas"]["AgreeingSet"][];
+            /** @description Each titre, digits kept, in the order run. */
+            titres: string[];
+            /** @description Unit of the titres. */
+            unit: string;
+        };
+        /** @description One-way analysis of variance. */
+        Anova: {
+            /**
+             * Format: double
+             * @description Standard deviation between groups beyond what within explains; 0 when there is none.
+             */
+            between_sd: number;
+            /** @description Degrees of freedom between groups. */
+            df_between: number;
+            /** @description Degrees of freedom within. */
+            df_within: number;
+            /**
+             * Format: double
+             * @description Mean square between over mean square within.
+             */
+            f: number;
+            /**
+             * Format: double
+             * @description Mean square between.
+             */
+            ms_between: number;
+            /**
+             * Format: double
+             * @description Mean square within.
+             */
+            ms_within: number;
+            /**
+             * Format: double
+             * @description Chance of so large an F where groups do not differ.
+             */
+            p_value: number;
+            /** @description p below 5 %. */
+            significant: boolean;
+            /**
+             * Format: double
+             * @description Sum of squares between.
+             */
+            ss_between: number;
+            /**
+             * Format: double
+             * @description Sum of squares within.
+             */
+            ss_within: number;
+        };
         /** @description Something to work out; what comes out is not told. */
         Asked: {
             /** @description In words. */
@@ -249,6 +469,65 @@ export interface components {
             count: number;
             /** @description Symbol. */
             symbol: string;
+        };
+        /** @description One element (or isotope) of a formula. */
+        AtomShare: {
+            /**
+             * Format: double
+             * @description Number in one formula unit.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Percent by mass.
+             */
+            percent: number;
+            /** @description Symbol, or `[2H]` for an isotope. */
+            symbol: string;
+        };
+        /** @description What a sample contains, by what it leaves of an excess. */
+        Back: {
+            aliquot?: components["schemas"]["Measured"] | null;
+            /** @description Formula of what is looked for. */
+            analyte: string;
+            /** @description Strength of the titrant. */
+            concentration: components["schemas"]["Measured"];
+            /** @description Strength of the reagent added in excess. */
+            excess: components["schemas"]["Measured"];
+            /** @description Amount of excess reagent for one of analyte. */
+            excess_per_analyte: string;
+            /** @description Amount of excess reagent for one of titrant. */
+            excess_per_titrant: string;
+            flask?: components["schemas"]["Measured"] | null;
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description What was taken. */
+            taken: components["schemas"]["Measured"];
+            /** @description Mean titre. */
+            titre: components["schemas"]["Measured"];
+            /** @description Volume of it. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description How an equation balances. */
+        Balanced: {
+            /** @description The same of the products. */
+            products: string[];
+            /** @description Smallest whole coefficients, in the order typed. */
+            reactants: string[];
+            /** @description For setting, balanced. */
+            runs: components["schemas"]["Run"][];
+            /** @enum {string} */
+            status: "unique";
+        } | {
+            /** @description In words. */
+            reason: string;
+            /** @enum {string} */
+            status: "impossible";
+        } | {
+            /** @description One way of many: reactants, then products. */
+            example: string[];
+            /** @enum {string} */
+            status: "underdetermined";
         };
         /** @description The bench of one group. */
         BenchView: {
@@ -346,6 +625,18 @@ export interface components {
             /** @description Where it comes from. */
             source: components["schemas"]["Source"];
         };
+        /** @description A formula or hydrate that was tried. */
+        Candidate: {
+            /**
+             * Format: double
+             * @description How badly it fits.
+             */
+            chi_squared: number;
+            /** @description As written. */
+            formula: string;
+            /** @description Subscripts in the order asked, or the one number of water. */
+            subscripts: number[];
+        };
         /** @description All answers of a run beside the recomputed values. */
         CheckView: {
             /**
@@ -412,6 +703,313 @@ export interface components {
              */
             tolerance: number;
         };
+        /** @description One reaction that may have happened. */
+        Competitor: {
+            /** @description Balanced. */
+            equation: string;
+            /** @description What would be seen, by name of the observation. */
+            predicts?: {
+                [key: string]: string;
+            };
+            /** @description Its product, as in the equation. */
+            product: string;
+            /** @description The product as it is weighed, if that differs. */
+            product_as?: string | null;
+        };
+        /** @description One reason why a value is not exact, in the unit of the value. */
+        Component: {
+            /** @enum {string} */
+            kind: "standard";
+            /**
+             * Format: double
+             * @description u itself.
+             */
+            u: number;
+        } | {
+            /**
+             * Format: double
+             * @description a.
+             */
+            half_width: number;
+            /** @enum {string} */
+            kind: "rectangular";
+            /**
+             * Format: int32
+             * @description How often it counts; 2 for a difference of two readings.
+             */
+            times?: number;
+        } | {
+            /**
+             * Format: double
+             * @description a.
+             */
+            half_width: number;
+            /** @enum {string} */
+            kind: "triangular";
+            /**
+             * Format: int32
+             * @description How often it counts.
+             */
+            times?: number;
+        } | {
+            /** @enum {string} */
+            kind: "resolution";
+            /**
+             * Format: double
+             * @description δ.
+             */
+            step: number;
+            /**
+             * Format: int32
+             * @description How often it counts.
+             */
+            times?: number;
+        } | {
+            /** @enum {string} */
+            kind: "repeatability";
+            /**
+             * Format: int32
+             * @description n.
+             */
+            repeats: number;
+            /**
+             * Format: double
+             * @description s.
+             */
+            sd: number;
+        } | {
+            /**
+             * Format: double
+             * @description α of the liquid, per K.
+             */
+            expansion: number;
+            /**
+             * Format: double
+             * @description How far from the temperature of calibration it may be, in K.
+             */
+            half_width: number;
+            /** @enum {string} */
+            kind: "temperature";
+        };
+        /** @description What the masses say. */
+        CompositionAnswer: {
+            /** @enum {string} */
+            ask: "formula";
+            /** @description Those that fit within 95 %, best first. */
+            consistent: components["schemas"]["Candidate"][];
+            /**
+             * Format: double
+             * @description χ² that 5 % of true formulas exceed.
+             */
+            critical: number;
+            /**
+             * Format: double
+             * @description Relative uncertainty of the amounts that would leave only the best, in percent; none where it is alone.
+             */
+            decided_by_percent?: number | null;
+            /** @description Elements less one. */
+            degrees_of_freedom: number;
+            nearest_rejected?: components["schemas"]["Candidate"] | null;
+            /** @description Amounts of each element over the smallest. */
+            ratios: number[];
+            /** @description Of the consistent ones, the one with the smallest subscripts. */
+            simplest?: string | null;
+            /** @description Whether the data decide. */
+            status: components["schemas"]["Fitted"];
+            /** @description Amounts and solution. */
+            worked: components["schemas"]["Worked"];
+        } | {
+            /** @enum {string} */
+            ask: "hydrate";
+            /** @description Those within the 95 % interval, best first. */
+            consistent: components["schemas"]["Candidate"][];
+            /** @description x ± 1.96 u. */
+            interval: number[];
+            /** @description Whether the data decide. */
+            status: components["schemas"]["Fitted"];
+            /** @description x and solution. */
+            worked: components["schemas"]["Worked"];
+        } | {
+            /** @enum {string} */
+            ask: "molecular";
+            /**
+             * Format: int32
+             * @description How many empirical formulas make one molecule.
+             */
+            multiple: number;
+            /**
+             * Format: double
+             * @description As measured over the empirical one, unrounded.
+             */
+            ratio: number;
+            /** @description Within U (k = 2) of a whole number. */
+            whole: boolean;
+            /** @description Solution. */
+            worked: components["schemas"]["Worked"];
+        } | {
+            /** @enum {string} */
+            ask: "gravimetric";
+            /** @description Results and solution. */
+            worked: components["schemas"]["Worked"];
+        } | {
+            /** @enum {string} */
+            ask: "magnetic-moment";
+            /**
+             * Format: double
+             * @description μ_eff in Bohr magnetons.
+             */
+            moment: number;
+            /** @description √(n(n + 2)) for none to seven unpaired electrons. */
+            spin_only: number[];
+            /**
+             * Format: int32
+             * @description Unpaired electrons whose spin-only moment is nearest.
+             */
+            unpaired: number;
+        };
+        /** @description A question about a composition. */
+        CompositionQuestion: {
+            /** @enum {string} */
+            ask: "formula";
+            /** @description Symbols, in the order in which the formula is written. */
+            elements: string[];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /**
+             * Format: int32
+             * @description Largest subscript tried; 6 unless said.
+             */
+            most?: number;
+            /** @description Mass, or percent by mass, of each. */
+            parts: components["schemas"]["Measured"][];
+        } | {
+            /** @enum {string} */
+            ask: "crucible";
+            /** @description Empty. */
+            crucible: components["schemas"]["Measured"];
+            /** @description The element weighed in, then the one taken up. */
+            elements: string[];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /**
+             * Format: int32
+             * @description Largest subscript tried; 6 unless said.
+             */
+            most?: number;
+            /** @description With the element. */
+            with_element: components["schemas"]["Measured"];
+            /** @description With the product. */
+            with_product: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "hydrate";
+            /** @description Numbers of water tried. */
+            candidates: number[];
+            /** @description Empty. */
+            crucible: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Formula of what is left. */
+            salt: string;
+            /** @description With what is left. */
+            with_anhydrous: components["schemas"]["Measured"];
+            /** @description With the hydrate. */
+            with_hydrate: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "molecular";
+            /** @description Empirical formula. */
+            empirical: string;
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description As measured. */
+            molar_mass: components["schemas"]["Measured"];
+        } | {
+            /** @description Formula of what is looked for. */
+            analyte: string;
+            /** @enum {string} */
+            ask: "gravimetric";
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Mass of the precipitate. */
+            precipitate: components["schemas"]["Measured"];
+            /** @description Analyte units in one unit of what is weighed: `1`, `1/2`. */
+            ratio: string;
+            /** @description Mass of the sample. */
+            sample: components["schemas"]["Measured"];
+            /** @description Formula of what is weighed. */
+            weighed_as: string;
+        } | {
+            /** @enum {string} */
+            ask: "magnetic-moment";
+            /**
+             * Format: double
+             * @description Diamagnetic correction to be added, in 10⁻⁶ cm³/mol; a positive number.
+             */
+            diamagnetic: number;
+            /**
+             * Format: double
+             * @description Molar susceptibility as measured, in 10⁻⁶ cm³/mol (cgs).
+             */
+            susceptibility: number;
+            /** @description Temperature. */
+            temperature: components["schemas"]["Measured"];
+        };
+        /** @description One result. */
+        Computed: {
+            /**
+             * Format: double
+             * @description Half a division of everything read, all in the worst way: the simple school.
+             */
+            apparatus_error: number;
+            /** @description What contributes to u, most first. */
+            budget: components["schemas"]["BudgetShare"][];
+            /** @description U (k = 2) to two figures; none where the result is exact. */
+            expanded?: string | null;
+            /**
+             * Format: double
+             * @description U = 2 u, unrounded.
+             */
+            expanded_uncertainty: number;
+            /** @description In words. */
+            label: string;
+            /** @description As the sheet calls it. */
+            name: string;
+            /**
+             * Format: double
+             * @description u over the value without its sign; none for a value of zero.
+             */
+            relative_uncertainty?: number | null;
+            /**
+             * Format: double
+             * @description u.
+             */
+            standard_uncertainty: number;
+            /** @description To the digits it has earned by the school rule. */
+            text: string;
+            /** @description The unit of all figures here. */
+            unit: string;
+            /**
+             * Format: double
+             * @description Unrounded.
+             */
+            value: number;
+        };
+        /** @description How much of a concentrated reagent, sold by mass fraction and density? */
+        Concentrated: {
+            /** @description Density of the stock. */
+            density: components["schemas"]["Measured"];
+            /** @description Mass fraction. */
+            mass_fraction: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Formula of the reagent. */
+            solute: string;
+            /** @description Strength wanted. */
+            target: components["schemas"]["Measured"];
+            /** @description To be made. */
+            volume: components["schemas"]["Measured"];
+        };
         /** @description Something that follows from the plan. */
         Consequence: {
             /** @description Just enough, with its unit. */
@@ -467,6 +1065,28 @@ export interface components {
             /** @description Waits, in words. */
             waits: string[];
         };
+        /** @description A titration curve. */
+        Curve: {
+            /** @description Where the titrant has just used up what is there, stage by stage. */
+            equivalence_volumes: number[];
+            /** @description pH at each volume asked. */
+            ph: number[];
+            /** @description pH there. */
+            ph_at_equivalence: number[];
+        };
+        /** @description A solution by what was weighed of solute and water, in every way of saying it. */
+        Describe: {
+            /** @description Density of the solution. */
+            density: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Formula. */
+            solute: string;
+            /** @description Mass of solute. */
+            solute_mass: components["schemas"]["Measured"];
+            /** @description Mass of water. */
+            solvent_mass: components["schemas"]["Measured"];
+        };
         /** @description The judgement on the number of significant figures. */
         DigitsVerdict: {
             /** @enum {string} */
@@ -500,6 +1120,99 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "not-judged";
+        };
+        /** @description How much stock for this volume of a weaker solution? Any one kind of strength. */
+        Dilute: {
+            /** @description Strength of the stock. */
+            stock: components["schemas"]["Measured"];
+            /** @description Strength wanted. */
+            target: components["schemas"]["Measured"];
+            /** @description To be made. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description What strength does a dilution have? */
+        Diluted: {
+            /** @description Strength of the stock. */
+            stock: components["schemas"]["Measured"];
+            /** @description What was taken of it. */
+            taken: components["schemas"]["Measured"];
+            /** @description Volume it was made up to. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description Dixon's Q for the value at either end. */
+        Dixon: {
+            /**
+             * Format: double
+             * @description Two-sided 95 %.
+             */
+            critical: number;
+            /** @description Beyond it. */
+            outlier: boolean;
+            /**
+             * Format: double
+             * @description The larger of the two.
+             */
+            q: number;
+            /**
+             * Format: double
+             * @description Gap above the rest, over the range.
+             */
+            q_high: number;
+            /**
+             * Format: double
+             * @description Gap below the rest, over the range.
+             */
+            q_low: number;
+            /**
+             * Format: double
+             * @description The value with the larger gap; none when both ends stand off equally.
+             */
+            suspect?: number | null;
+        };
+        /** @description Samples of a result. */
+        DrawnAnswer: {
+            /** @description Samples that did not. */
+            failed: number;
+            /**
+             * Format: double
+             * @description 2.5 % lie above.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description 2.5 % lie below.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Mean.
+             */
+            mean: number;
+            /** @description Samples that gave a number. */
+            samples: number;
+            /**
+             * Format: double
+             * @description Standard deviation.
+             */
+            sd: number;
+        };
+        /** @description One element of the table in use. */
+        ElementView: {
+            /** @description Relative atomic mass by the standard abridged table, digits of the table; none where there is no standard one. */
+            abridged?: string | null;
+            /** @description Half-width of its interval. */
+            half_width?: string | null;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Protons.
+             */
+            number: number;
+            /** @description By the one-decimal school table. */
+            school?: string | null;
+            /** @description Symbol. */
+            symbol: string;
         };
         /** @description What stands in one place now, and what stood there before. */
         Entered: {
@@ -555,6 +1268,28 @@ export interface components {
              * @description Counted from 0.
              */
             step: number;
+        };
+        /** @description What is known about an equation. */
+        EquationAnswer: {
+            /** @description How it balances. */
+            balance: components["schemas"]["Balanced"];
+            /** @description Whether it balances with the coefficients typed. */
+            balanced_as_typed: boolean;
+            /** @description Element (or charge), count on the left, count on the right: what differs as typed. */
+            differences: [
+                string,
+                number,
+                number
+            ][];
+            /** @description Independent ways that conserve everything, signs aside: 1 for an equation that balances in one way. */
+            dimension: number;
+            /** @description For setting, as typed. */
+            runs: components["schemas"]["Run"][];
+        };
+        /** @description A question about an equation. */
+        EquationQuestion: {
+            /** @description As typed. */
+            equation: string;
         };
         /** @description How much of a reagent there is, measured by what the limiting one needs. */
         Equivalents: {
@@ -642,6 +1377,93 @@ export interface components {
             /** @description What it would read. */
             reads: string;
         };
+        /**
+         * @description What fits.
+         * @enum {string}
+         */
+        Fitted: "unique" | "ambiguous" | "none";
+        /** @description y = intercept + slope · x by least squares. */
+        FittedLine: {
+            errors?: components["schemas"]["LineErrors"] | null;
+            /**
+             * Format: double
+             * @description Intercept.
+             */
+            intercept: number;
+            /** @description How many points. */
+            n: number;
+            /**
+             * Format: double
+             * @description Part of the variance of y that the line explains.
+             */
+            r_squared: number;
+            /**
+             * Format: double
+             * @description Sum of squared residuals.
+             */
+            rss: number;
+            /**
+             * Format: double
+             * @description Slope.
+             */
+            slope: number;
+        };
+        /** @description What is known about a formula. */
+        FormulaAnswer: {
+            /**
+             * Format: int32
+             * @description Charge number.
+             */
+            charge: number;
+            /** @description By atomic number. */
+            composition: components["schemas"]["AtomShare"][];
+            /** @description U (k = 2), g/mol, two figures. */
+            expanded?: string | null;
+            /**
+             * Format: double
+             * @description g/mol; an ion's electrons are not counted.
+             */
+            molar_mass: number;
+            /** @description For setting with real subscripts and charges. */
+            runs: components["schemas"]["Run"][];
+            /**
+             * Format: double
+             * @description Standard uncertainty from the tolerances of the atomic masses, g/mol.
+             */
+            standard_uncertainty: number;
+        };
+        /** @description A question about a formula. */
+        FormulaQuestion: {
+            /** @description As typed. */
+            formula: string;
+            /** @description Which relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+        };
+        /** @description One size of one kind of glassware; volumes in mL. */
+        Glassware: {
+            /**
+             * Format: double
+             * @description Half-width of the tolerance, class A.
+             */
+            class_a: number;
+            /**
+             * Format: double
+             * @description Half-width of the tolerance, class B.
+             */
+            class_b: number;
+            /**
+             * Format: double
+             * @description Smallest division; none for one mark.
+             */
+            division?: number | null;
+            /** @description What it is. */
+            kind: components["schemas"]["InstrumentKind"];
+            /**
+             * Format: double
+             * @description Nominal volume.
+             */
+            volume: number;
+        };
         /** @description Everything that follows from a group's entries. */
         GroupOutcome: {
             /** @description What is odd about each reading, by symbol; no entry where nothing is. */
@@ -657,11 +1479,61 @@ export interface components {
             };
             yield_finding?: components["schemas"]["YieldFinding"] | null;
         };
+        /** @description Grubbs' test on the value farthest from the mean. */
+        Grubbs: {
+            /**
+             * Format: double
+             * @description The distance that 5 % of samples of normal values reach on either side.
+             */
+            critical: number;
+            /**
+             * Format: double
+             * @description Its distance from the mean in units of s.
+             */
+            g: number;
+            /** @description Beyond it. */
+            outlier: boolean;
+            /** @description Which value, from 0. */
+            suspect: number;
+        };
+        /** @description One quantity's part in the last result. */
+        InputShare: {
+            /**
+             * Format: double
+             * @description ∂y/∂x · u(x) without its sign, in the unit of the result.
+             */
+            contribution: number;
+            /**
+             * Format: double
+             * @description Percent of the variance of the result.
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description Standard uncertainty of the quantity, in its own unit.
+             */
+            standard_uncertainty: number;
+            /** @description As the sheet calls it. */
+            symbol: string;
+        };
         /**
          * @description What kind of instrument a reading is taken on; it decides how the digits are read.
          * @enum {string}
          */
         InstrumentKind: "balance" | "volumetric-pipette" | "volumetric-flask" | "burette" | "measuring-cylinder";
+        /** @description An x read off the line for a measured y. */
+        Inverse: {
+            /**
+             * Format: double
+             * @description Its standard error.
+             */
+            standard_error: number;
+            /**
+             * Format: double
+             * @description The x.
+             */
+            x: number;
+        };
         /** @description A group that can be joined. */
         JoinGroup: {
             /** @description A device has come already: the next one needs the PIN. */
@@ -697,6 +1569,23 @@ export interface components {
              */
             seq: number;
         };
+        /** @description Kruskal–Wallis on ranks. */
+        KruskalWallis: {
+            /** @description Degrees of freedom. */
+            df: number;
+            /**
+             * Format: double
+             * @description H, corrected for ties.
+             */
+            h: number;
+            /**
+             * Format: double
+             * @description From χ²; rough for fewer than five values a group.
+             */
+            p_value: number;
+            /** @description p below 5 %. */
+            significant: boolean;
+        };
         /** @description A material in the ledger. */
         LedgerLine: {
             /** @description Common name or remark. */
@@ -714,6 +1603,25 @@ export interface components {
             /** @description What it does here. */
             role: components["schemas"]["Role"];
             /** @description As the sheet calls it. */
+            symbol: string;
+        };
+        /** @description What is left of one reagent. */
+        Left: {
+            /**
+             * Format: double
+             * @description Excess over what the limiting reagent takes, in percent.
+             */
+            excess_percent: number;
+            /** @description Whether it limits, alone or tied. */
+            limits: boolean;
+            /**
+             * Format: double
+             * @description Chance that it is the one that limits, where samples were asked for.
+             */
+            probability?: number | null;
+            /** @description As in the equation. */
+            species: string;
+            /** @description Name of the results that belong to it: `n_`, `x_`, `used_`, `left_`, `left_mass_`, `left_supply_` and this. */
             symbol: string;
         };
         /** @description Which reagent limits in one group's batch. */
@@ -737,6 +1645,83 @@ export interface components {
             symbols: components["schemas"]["Token"][];
             /** @description Unit of the result. */
             unit: string;
+        };
+        /** @description How sure the line is. */
+        LineErrors: {
+            /**
+             * Format: double
+             * @description Standard error of the intercept.
+             */
+            intercept: number;
+            /**
+             * Format: double
+             * @description Standard deviation of the residuals, n − 2 degrees of freedom.
+             */
+            residual_sd: number;
+            /**
+             * Format: double
+             * @description Standard error of the slope.
+             */
+            slope: number;
+        };
+        /** @description What strength was made from what was really weighed? */
+        Made: {
+            /** @description What was weighed. */
+            mass: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description Formula as it is weighed. */
+            solute: string;
+            /** @description Volume it was made up to. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description Which table of relative atomic masses a school uses. */
+        MassTable: "abridged" | "school" | {
+            /** @description The instructor's own values by symbol, taken as exact; an element that is not listed has none. */
+            own: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * @description A quantity as typed, such as `25.00 mL`.
+         *
+         *     Typed alone it is taken to lie within half a unit of its last digit, either way, nowhere more likely. With
+         *     components it is as sure as they say; with an empty list it is exact.
+         */
+        Measured: string | {
+            /** @description In the unit of the value. */
+            components: components["schemas"]["Component"][];
+            /** @description `25.00 mL` */
+            value: string;
+        };
+        /** @description Strength of a mixture; volumes taken as additive. */
+        Mix: {
+            /** @description Solutions, at most 10. */
+            parts: components["schemas"]["MixPart"][];
+        };
+        /** @description One solution of a mixture. */
+        MixPart: {
+            /**
+             * Format: int32
+             * @description How many of the ion in question one formula unit gives.
+             */
+            per_unit?: number;
+            /** @description Its strength. */
+            strength: components["schemas"]["Measured"];
+            /** @description How much of it. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description Volumes of a stronger and a weaker solution; volumes taken as additive. */
+        MixTo: {
+            /** @description The stronger one. */
+            high: components["schemas"]["Measured"];
+            /** @description The weaker one. */
+            low: components["schemas"]["Measured"];
+            /** @description Wanted. */
+            target: components["schemas"]["Measured"];
+            /** @description To be made. */
+            volume: components["schemas"]["Measured"];
         };
         /** @description The first account. */
         NewAccount: {
@@ -773,6 +1758,73 @@ export interface components {
              */
             taken_at: number;
         };
+        /** @description What is known about a number. */
+        NumberAnswer: {
+            /** @description Whether zeros at the end leave the figures open. */
+            ambiguous: boolean;
+            /**
+             * Format: int32
+             * @description Digits after the point.
+             */
+            decimals: number;
+            /**
+             * Format: int32
+             * @description Significant figures; none for a zero as typed, 0 for a result that vanishes.
+             */
+            figures?: number | null;
+            /**
+             * Format: int32
+             * @description The most figures that could be meant, where zeros at the end leave it open.
+             */
+            figures_at_most?: number | null;
+            /** @description Rounded half to even. */
+            half_even: string;
+            /** @description Every digit, in plain notation: as typed, or rounded half up. */
+            half_up: string;
+            /**
+             * Format: int32
+             * @description Power of ten of the last digit.
+             */
+            last_place: number;
+            /**
+             * Format: double
+             * @description Unrounded.
+             */
+            value: number;
+        };
+        /** @description A question about numbers. */
+        NumberQuestion: {
+            /** @enum {string} */
+            ask: "read";
+            /** @description As typed. */
+            text: string;
+        } | {
+            /** @enum {string} */
+            ask: "round";
+            /**
+             * Format: int32
+             * @description Decimals; used when no figures are asked for.
+             */
+            decimals?: number | null;
+            /**
+             * Format: int32
+             * @description Significant figures.
+             */
+            figures?: number | null;
+            /** @description As typed. */
+            text: string;
+        } | {
+            /** @enum {string} */
+            ask: "calculate";
+            /** @description Names of those that are exact. */
+            exact?: string[];
+            /** @description In the language of the sheet, over the names below: `a * b / c`. */
+            expression: string;
+            /** @description Numbers as typed, by name. */
+            values: {
+                [key: string]: string;
+            };
+        };
         /** @description Something to look at, with the answers that can be given. */
         Observation: {
             /** @description What can be seen. */
@@ -799,6 +1851,28 @@ export interface components {
             label: string;
             /** @description In percent, whole. */
             percent: string;
+        };
+        /** @description Strength of a percentage of volume per volume. */
+        PercentVv: {
+            /** @description Density of the pure solute. */
+            density: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Volume fraction. */
+            percent: components["schemas"]["Measured"];
+            /** @description Formula. */
+            solute: string;
+        };
+        /** @description Mass and amount concentration for a percentage of mass per volume. */
+        PercentWv: {
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description 1 % is 1 g in 100 mL. */
+            percent: components["schemas"]["Measured"];
+            /** @description Formula. */
+            solute: string;
+            /** @description To be made. */
+            volume: components["schemas"]["Measured"];
         };
         /** @description A practical as its planner sees it. */
         Plan: {
@@ -841,6 +1915,24 @@ export interface components {
             /** @description Digits as written. */
             value: string;
         };
+        /** @description Portions rounded to what an instrument measures, so that they still add up. */
+        Portions: {
+            /** @description Shares of the total, as plain numbers. */
+            shares: number[];
+            /** @description Step of the instrument, in the same unit. */
+            step: string;
+            /** @description What is shared out. */
+            total: string;
+        };
+        /** @description What follows from a practical. */
+        PracticalAnswer: {
+            /** @description Identity. */
+            id: string;
+            /** @description What follows from the amounts planned. */
+            plan: components["schemas"]["Plan"];
+            /** @description Title. */
+            title: string;
+        };
         /** @description A practical of the library at one look. */
         PracticalHead: {
             /**
@@ -871,6 +1963,11 @@ export interface components {
              */
             visits: number;
         };
+        /** @description A question about a practical file. */
+        PracticalQuestion: {
+            /** @description The text of the file. */
+            text: string;
+        };
         /** @description Problem details (RFC 9457). */
         Problem: {
             /** @description What was wrong with this request, what was kept, what to do. */
@@ -884,6 +1981,103 @@ export interface components {
             title: string;
             /** @description Kind of problem, as a relative address: `/problems/run-closed`. */
             type: string;
+        };
+        /** @description How one reaction explains what was found. */
+        Ranked: {
+            /** @description More was found than this reaction can give, beyond twice the uncertainty. */
+            above_theory: boolean;
+            /** @description Place in the list asked, from 0. */
+            candidate: number;
+            /** @description Observations that speak against it. */
+            contradicted_by: string[];
+            /** @description Reagent that would limit. */
+            limiting: string;
+            /**
+             * Format: double
+             * @description What was found, as percent of it.
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description Theoretical yield in g.
+             */
+            theoretical_g: number;
+        };
+        /** @description What follows for a reaction. */
+        ReactionAnswer: {
+            /** @enum {string} */
+            ask: "yield";
+            /** @description 95 % of the samples of the extent, in mol, where samples were drawn: near a tie it is not what u says. */
+            extent_interval?: number[] | null;
+            /**
+             * Format: double
+             * @description Distance of the next extent above the smallest, relative to it.
+             */
+            gap: number;
+            /** @description In the order asked. */
+            reagents: components["schemas"]["Left"][];
+            /** @description More than one limits, to the last digit. */
+            tie: boolean;
+            /** @description Results and solution. */
+            worked: components["schemas"]["Worked"];
+        } | {
+            /** @enum {string} */
+            ask: "competing";
+            /** @description In that order. */
+            ranked: components["schemas"]["Ranked"][];
+        } | {
+            /** @enum {string} */
+            ask: "recovery";
+            /** @description Results and solution. */
+            worked: components["schemas"]["Worked"];
+        };
+        /** @description A question about a reaction. */
+        ReactionQuestion: {
+            actual?: components["schemas"]["Measured"] | null;
+            /** @enum {string} */
+            ask: "yield";
+            /** @description Balanced, with coefficients. */
+            equation: string;
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description The product, as in the equation. */
+            product?: string | null;
+            /** @description The product as it is weighed, if that differs (a hydrate). */
+            product_as?: string | null;
+            /** @description What was used. */
+            reagents: components["schemas"]["Reagent"][];
+            /**
+             * @description Monte Carlo samples for the probability that each reagent limits. With 0 they are drawn only where the next
+             *     extent lies within twice the uncertainty of the difference.
+             */
+            samples?: number;
+            /**
+             * Format: int64
+             * @description Seed of the samples.
+             */
+            seed?: number;
+        } | {
+            /** @description Mass of product found. */
+            actual: components["schemas"]["Measured"];
+            /** @enum {string} */
+            ask: "competing";
+            /** @description The reactions in question. */
+            candidates: components["schemas"]["Competitor"][];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description What was used. */
+            reagents: components["schemas"]["Reagent"][];
+            /** @description What was seen, by name of the observation. */
+            seen?: {
+                [key: string]: string;
+            };
+        } | {
+            /** @enum {string} */
+            ask: "recovery";
+            /** @description Mass got back. */
+            recovered: components["schemas"]["Measured"];
+            /** @description Mass put in. */
+            taken: components["schemas"]["Measured"];
         };
         /** @description A reading as the interface needs it. */
         ReadingSpec: {
@@ -914,6 +2108,85 @@ export interface components {
             /** @description Unit. */
             unit: string;
         };
+        /** @description What was used of one substance. */
+        Reagent: {
+            /** @description As in the equation. */
+            species: string;
+            /** @description How it was measured out. */
+            supply: components["schemas"]["Supply"];
+            /** @description As it is weighed, if that differs: a hydrate with one of the species in it. */
+            weighed_as?: string | null;
+        };
+        /** @description A question. Quantities are written with their unit: `25.00 mL`. */
+        Request: (components["schemas"]["NumberQuestion"] & {
+            /** @enum {string} */
+            kind: "number";
+        }) | (components["schemas"]["FormulaQuestion"] & {
+            /** @enum {string} */
+            kind: "formula";
+        }) | (components["schemas"]["EquationQuestion"] & {
+            /** @enum {string} */
+            kind: "equation";
+        }) | (components["schemas"]["ReactionQuestion"] & {
+            /** @enum {string} */
+            kind: "reaction";
+        }) | (components["schemas"]["TitrationQuestion"] & {
+            /** @enum {string} */
+            kind: "titration";
+        }) | (components["schemas"]["CompositionQuestion"] & {
+            /** @enum {string} */
+            kind: "composition";
+        }) | (components["schemas"]["SolutionQuestion"] & {
+            /** @enum {string} */
+            kind: "solution";
+        }) | (components["schemas"]["AcidBaseQuestion"] & {
+            /** @enum {string} */
+            kind: "acid_base";
+        }) | (components["schemas"]["StatisticsQuestion"] & {
+            /** @enum {string} */
+            kind: "statistics";
+        }) | (components["schemas"]["SheetQuestion"] & {
+            /** @enum {string} */
+            kind: "sheet";
+        }) | (components["schemas"]["PracticalQuestion"] & {
+            /** @enum {string} */
+            kind: "practical";
+        });
+        /** @description The answer to a [`Request`] of the same kind. */
+        Response: (components["schemas"]["NumberAnswer"] & {
+            /** @enum {string} */
+            kind: "number";
+        }) | (components["schemas"]["FormulaAnswer"] & {
+            /** @enum {string} */
+            kind: "formula";
+        }) | (components["schemas"]["EquationAnswer"] & {
+            /** @enum {string} */
+            kind: "equation";
+        }) | (components["schemas"]["ReactionAnswer"] & {
+            /** @enum {string} */
+            kind: "reaction";
+        }) | (components["schemas"]["TitrationAnswer"] & {
+            /** @enum {string} */
+            kind: "titration";
+        }) | (components["schemas"]["CompositionAnswer"] & {
+            /** @enum {string} */
+            kind: "composition";
+        }) | (components["schemas"]["SolutionAnswer"] & {
+            /** @enum {string} */
+            kind: "solution";
+        }) | (components["schemas"]["AcidBaseAnswer"] & {
+            /** @enum {string} */
+            kind: "acid_base";
+        }) | (components["schemas"]["StatisticsAnswer"] & {
+            /** @enum {string} */
+            kind: "statistics";
+        }) | (components["schemas"]["SheetAnswer"] & {
+            /** @enum {string} */
+            kind: "sheet";
+        }) | (components["schemas"]["PracticalAnswer"] & {
+            /** @enum {string} */
+            kind: "practical";
+        });
         /** @description One result recomputed. */
         ResultOutcome: {
             /** @description Name of the definition. */
@@ -949,11 +2222,49 @@ export interface components {
             /** @enum {string} */
             kind: "value";
         });
+        /** @description What Algorithm A comes to. */
+        Robust: {
+            /**
+             * Format: double
+             * @description Where it started: the median.
+             */
+            initial_mean: number;
+            /**
+             * Format: double
+             * @description Where it started: 1.483 times the median distance from it.
+             */
+            initial_sd: number;
+            /**
+             * Format: double
+             * @description x*.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description s*.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description 1.25 s*\/√n.
+             */
+            standard_uncertainty: number;
+        };
         /**
          * @description What a material does in the practical.
          * @enum {string}
          */
         Role: "limiting" | "excess" | "product" | "solvent" | "wash";
+        /** @description A mass rounded to a balance. */
+        Rounded: {
+            /**
+             * Format: double
+             * @description Strength achieved over strength wanted.
+             */
+            achieved: number;
+            /** @description To weigh, in g. */
+            take: string;
+        };
         /** @description One group at work. */
         Row: {
             /** @description Answers by result. */
@@ -1059,11 +2370,43 @@ export interface components {
             /** @description The last result of each group that has it. */
             values: number[];
         };
+        /** @description What a sample contains. */
+        Sample: {
+            aliquot?: components["schemas"]["Measured"] | null;
+            /** @description Formula of what is looked for. */
+            analyte: string;
+            blank?: components["schemas"]["Measured"] | null;
+            /** @description Strength of the titrant. */
+            concentration: components["schemas"]["Measured"];
+            flask?: components["schemas"]["Measured"] | null;
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Amount of analyte for one of titrant: `1/2`. */
+            ratio: string;
+            /** @description What was taken: a mass or a volume. */
+            taken: components["schemas"]["Measured"];
+            /** @description Mean titre. */
+            titre: components["schemas"]["Measured"];
+        };
         /**
          * @description Where a run of characters stands.
          * @enum {string}
          */
         Script: "plain" | "sub" | "super" | "coefficient";
+        /** @description Strengths of a dilution series. */
+        Serial: {
+            /**
+             * Format: int32
+             * @description How many steps, at most 20.
+             */
+            steps: number;
+            /** @description Strength to start from. */
+            stock: components["schemas"]["Measured"];
+            /** @description Taken at each step. */
+            transfer: components["schemas"]["Measured"];
+            /** @description Made up to at each step. */
+            volume: components["schemas"]["Measured"];
+        };
         /** @description Who is looking. */
         SessionView: {
             /** @description Name of the group that this device belongs to. */
@@ -1079,6 +2422,57 @@ export interface components {
             now: number;
             /** @description The first account can be made from here without the console's token. */
             this_machine: boolean;
+        };
+        /** @description What a sheet comes to. */
+        SheetAnswer: {
+            drawn?: components["schemas"]["DrawnAnswer"] | null;
+            /** @description What each measured quantity contributes to the last definition. */
+            inputs: components["schemas"]["InputShare"][];
+            /** @description The solution worked out. */
+            lines: components["schemas"]["Line"][];
+            /** @description Every definition that is one value. */
+            results: components["schemas"]["Computed"][];
+        };
+        /** @description A substance of a sheet. */
+        SheetMaterial: {
+            /**
+             * Format: int32
+             * @description Its coefficient in the reaction.
+             */
+            coefficient?: number | null;
+            /** @description Its formula. */
+            formula: string;
+            /** @description As the sheet calls it. */
+            symbol: string;
+        };
+        /** @description A measured quantity of a sheet. */
+        SheetQuantity: {
+            /** @description As the sheet calls it. */
+            symbol: string;
+            /** @description Its value; a plain number has no unit. */
+            value: components["schemas"]["Measured"];
+        };
+        /** @description A question about a sheet. */
+        SheetQuestion: {
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Substances that the sheet speaks of. */
+            materials?: components["schemas"]["SheetMaterial"][];
+            /** @description What was measured. */
+            quantities: components["schemas"]["SheetQuantity"][];
+            /** @description Monte Carlo samples of the last definition; 0 leaves it out. */
+            samples?: number;
+            /**
+             * Format: int64
+             * @description Seed of the samples.
+             */
+            seed?: number;
+            /** @description Definitions, one a line. */
+            sheet: string;
+            /** @description Unit in which a definition is wanted, by its name. */
+            units?: {
+                [key: string]: string;
+            };
         };
         /** @description Everything on the shelf. */
         Shelf: {
@@ -1113,6 +2507,75 @@ export interface components {
             /** @description The instructor's. */
             passphrase: string;
         };
+        /** @description Something dissolved. */
+        Solute: {
+            /** @description Its concentration. */
+            concentration: string;
+            /**
+             * Format: int32
+             * @description Counter-ions per acid (a salt) or base (a hydrochloride).
+             */
+            counter_ions?: number;
+            /** @description Acid exponents, of the conjugate acid for a base; in order. */
+            pka?: number[];
+            /** @description What it does to protons. */
+            role: components["schemas"]["SoluteRole"];
+        };
+        /**
+         * @description What a solute does to protons.
+         * @enum {string}
+         */
+        SoluteRole: "strong-acid" | "strong-base" | "weak-acid" | "weak-base" | "first-proton-strong" | "salt" | "hydrochloride";
+        /** @description What to do, or what was made. */
+        SolutionAnswer: {
+            /** @description What to mind while making it. */
+            cautions: string[];
+            /** @description Portions, in the order of the shares; they add up to the total. */
+            portions: string[];
+            rounded?: components["schemas"]["Rounded"] | null;
+            worked?: components["schemas"]["Worked"] | null;
+        };
+        /** @description A question about a solution. */
+        SolutionQuestion: (components["schemas"]["WeighOut"] & {
+            /** @enum {string} */
+            ask: "weigh-out";
+        }) | (components["schemas"]["Made"] & {
+            /** @enum {string} */
+            ask: "made";
+        }) | (components["schemas"]["Dilute"] & {
+            /** @enum {string} */
+            ask: "dilute";
+        }) | (components["schemas"]["Diluted"] & {
+            /** @enum {string} */
+            ask: "diluted";
+        }) | (components["schemas"]["Concentrated"] & {
+            /** @enum {string} */
+            ask: "concentrated";
+        }) | (components["schemas"]["Describe"] & {
+            /** @enum {string} */
+            ask: "describe";
+        }) | (components["schemas"]["PercentWv"] & {
+            /** @enum {string} */
+            ask: "percent-wv";
+        }) | (components["schemas"]["PercentVv"] & {
+            /** @enum {string} */
+            ask: "percent-vv";
+        }) | (components["schemas"]["Serial"] & {
+            /** @enum {string} */
+            ask: "serial";
+        }) | (components["schemas"]["Standards"] & {
+            /** @enum {string} */
+            ask: "standards";
+        }) | (components["schemas"]["Mix"] & {
+            /** @enum {string} */
+            ask: "mix";
+        }) | (components["schemas"]["MixTo"] & {
+            /** @enum {string} */
+            ask: "mix-to";
+        }) | (components["schemas"]["Portions"] & {
+            /** @enum {string} */
+            ask: "portions";
+        });
         /** @description Where a part of the uncertainty comes from. */
         Source: {
             /** @enum {string} */
@@ -1134,6 +2597,171 @@ export interface components {
             kind: "atomic-mass";
             /** @description The relative atomic mass of one element. */
             of: string;
+        };
+        /** @description What needs at least two values. */
+        Spread: {
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            ci95_high: number;
+            /**
+             * Format: double
+             * @description Lower end of the 95 % interval of the mean.
+             */
+            ci95_low: number;
+            /**
+             * Format: double
+             * @description 100 s / mean; none for a mean of zero.
+             */
+            rsd_percent?: number | null;
+            /**
+             * Format: double
+             * @description Sample standard deviation s, n − 1 degrees of freedom.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description s/√n.
+             */
+            standard_error: number;
+            /**
+             * Format: double
+             * @description Student's t for a two-sided 95 % interval.
+             */
+            t_975: number;
+        };
+        /** @description Strength of the titrant from one primary standard, made up in a flask, by aliquots. */
+        Standardise: {
+            /** @description What was titrated of that. */
+            aliquot: components["schemas"]["Measured"];
+            blank?: components["schemas"]["Measured"] | null;
+            /** @description Volume it was made up to. */
+            flask: components["schemas"]["Measured"];
+            /** @description The widest range that agrees. */
+            limit: string;
+            /** @description What was weighed of it. */
+            mass: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Formula of the primary standard. */
+            primary: string;
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description Amount of titrant for one of primary standard: `1`, `6`, `2/5`. */
+            ratio: string;
+            /** @description In the order run. */
+            titres: components["schemas"]["Titre"][];
+        };
+        /** @description Volumes of stock for a set of standards. */
+        Standards: {
+            /** @description Strength of the stock. */
+            stock: components["schemas"]["Measured"];
+            /** @description Strengths wanted, at most 20. */
+            targets: components["schemas"]["Measured"][];
+            /** @description Volume of each flask. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description What many values say. */
+        StatisticsAnswer: (components["schemas"]["Summary"] & {
+            /** @enum {string} */
+            ask: "summary";
+        }) | (components["schemas"]["Grubbs"] & {
+            /** @enum {string} */
+            ask: "grubbs";
+        }) | (components["schemas"]["Dixon"] & {
+            /** @enum {string} */
+            ask: "dixon";
+        }) | (components["schemas"]["Robust"] & {
+            /** @enum {string} */
+            ask: "algorithm-a";
+        }) | {
+            /** @enum {string} */
+            ask: "regression";
+            inverse?: components["schemas"]["Inverse"] | null;
+            /** @description The line. */
+            line: components["schemas"]["FittedLine"];
+        } | (components["schemas"]["Welch"] & {
+            /** @enum {string} */
+            ask: "welch";
+        }) | (components["schemas"]["Anova"] & {
+            /** @enum {string} */
+            ask: "anova";
+        }) | (components["schemas"]["KruskalWallis"] & {
+            /** @enum {string} */
+            ask: "kruskal-wallis";
+        }) | {
+            /** @enum {string} */
+            ask: "accepted";
+            /**
+             * Format: double
+             * @description Two-sided, by Student's t.
+             */
+            p_value: number;
+            /**
+             * Format: double
+             * @description Mean less accepted, in percent of the accepted value.
+             */
+            percent_error: number;
+        };
+        /** @description A question about many values; numbers as typed. */
+        StatisticsQuestion: {
+            /** @enum {string} */
+            ask: "summary";
+            /** @description The values. */
+            values: string[];
+        } | {
+            /** @enum {string} */
+            ask: "grubbs";
+            /** @description The values. */
+            values: string[];
+        } | {
+            /** @enum {string} */
+            ask: "dixon";
+            /** @description The values. */
+            values: string[];
+        } | {
+            /** @enum {string} */
+            ask: "algorithm-a";
+            /** @description The values. */
+            values: string[];
+        } | {
+            /** @enum {string} */
+            ask: "regression";
+            /**
+             * Format: int32
+             * @description How many readings its mean is of.
+             */
+            replicates?: number;
+            /** @description x of each point. */
+            x: string[];
+            /** @description y of each point. */
+            y: string[];
+            /** @description A measured y. */
+            y0?: string | null;
+        } | {
+            /** @description The one. */
+            a: string[];
+            /** @enum {string} */
+            ask: "welch";
+            /** @description The other. */
+            b: string[];
+        } | {
+            /** @enum {string} */
+            ask: "anova";
+            /** @description The groups. */
+            groups: string[][];
+        } | {
+            /** @enum {string} */
+            ask: "kruskal-wallis";
+            /** @description The groups. */
+            groups: string[][];
+        } | {
+            /** @description The accepted one. */
+            accepted: string;
+            /** @enum {string} */
+            ask: "accepted";
+            /** @description The values. */
+            values: string[];
         };
         /** @description One step at the bench. */
         Step: {
@@ -1167,6 +2795,126 @@ export interface components {
             reason?: string | null;
             /** @description As typed. */
             text: string;
+        };
+        /** @description What some values say together. */
+        Summary: {
+            /**
+             * Format: double
+             * @description Median of the distances from the median.
+             */
+            mad: number;
+            /**
+             * Format: double
+             * @description The same as an estimate of s for normal values: MAD / 0.6745.
+             */
+            mad_scaled: number;
+            /**
+             * Format: double
+             * @description Largest.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description Arithmetic mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Middle value, or the mean of the two middle ones.
+             */
+            median: number;
+            /**
+             * Format: double
+             * @description Smallest.
+             */
+            min: number;
+            /** @description How many. */
+            n: number;
+            /**
+             * Format: double
+             * @description Largest less smallest.
+             */
+            range: number;
+            spread?: components["schemas"]["Spread"] | null;
+        };
+        /** @description How a substance is measured out. */
+        Supply: {
+            /** @enum {string} */
+            form: "solid";
+            /** @description What the balance showed. */
+            mass: components["schemas"]["Measured"];
+            purity?: components["schemas"]["Measured"] | null;
+        } | {
+            /** @description Amount concentration. */
+            concentration: components["schemas"]["Measured"];
+            /** @enum {string} */
+            form: "solution";
+            /** @description What was taken of it. */
+            volume: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            form: "mass-concentration";
+            /** @description As in `9.0 g/L`. */
+            strength: components["schemas"]["Measured"];
+            /** @description What was taken of it. */
+            volume: components["schemas"]["Measured"];
+        } | {
+            /** @description Its density. */
+            density: components["schemas"]["Measured"];
+            /** @enum {string} */
+            form: "liquid";
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description What was taken of it. */
+            volume: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            form: "gas";
+            /** @description Its pressure. */
+            pressure: components["schemas"]["Measured"];
+            /** @description Its temperature, in °C or K. */
+            temperature: components["schemas"]["Measured"];
+            /** @description Its volume. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description What titres say. */
+        TitrationAnswer: {
+            agreement?: components["schemas"]["Agreement"] | null;
+            /** @description Each trial's concentration in mol/L, where each had its own mass. */
+            trials: number[];
+            worked?: components["schemas"]["Worked"] | null;
+        };
+        /** @description A question about titres. */
+        TitrationQuestion: (components["schemas"]["Titres"] & {
+            /** @enum {string} */
+            ask: "concordance";
+        }) | (components["schemas"]["Standardise"] & {
+            /** @enum {string} */
+            ask: "standardise";
+        }) | (components["schemas"]["WeighedReplicates"] & {
+            /** @enum {string} */
+            ask: "weighed-replicates";
+        }) | (components["schemas"]["Sample"] & {
+            /** @enum {string} */
+            ask: "sample";
+        }) | (components["schemas"]["Back"] & {
+            /** @enum {string} */
+            ask: "back";
+        });
+        /** @description One run of a burette. */
+        Titre: {
+            /** @description The titre itself, or the final reading when an initial one is given. */
+            at: string;
+            /** @description The initial reading. */
+            from?: string | null;
+            /** @description Kept apart. */
+            rough?: boolean;
+        };
+        /** @description Which titres agree? */
+        Titres: {
+            /** @description The widest range that agrees. */
+            limit: string;
+            /** @description In the order run. */
+            titres: components["schemas"]["Titre"][];
         };
         /** @description Something to look at; what is expected is not told. */
         ToObserve: {
@@ -1240,16 +2988,83 @@ export interface components {
             /** @description Is the number right? */
             value: components["schemas"]["ValueVerdict"];
         };
-        /** @description The worked solution of one result from one group's own readings. */
+        /** @description How much solid for this volume of this strength? */
+        WeighOut: {
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /**
+             * Format: int32
+             * @description How many of them one formula unit gives.
+             */
+            per_unit?: number;
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description Formula as it is weighed, hydrate included. */
+            solute: string;
+            /** @description What the strength counts, where that is an ion or an element of the solute. */
+            species?: string | null;
+            /** @description Display step of the balance: the mass is rounded to it. */
+            step?: string | null;
+            /** @description Strength: an amount concentration, or a mass concentration of `species`. */
+            strength: components["schemas"]["Measured"];
+            /** @description To be made. */
+            volume: components["schemas"]["Measured"];
+        };
+        /** @description Strength of the titrant from a primary standard weighed for each trial. */
+        WeighedReplicates: {
+            blank?: components["schemas"]["Measured"] | null;
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Formula of the primary standard. */
+            primary: string;
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description Amount of titrant for one of primary standard. */
+            ratio: string;
+            /** @description Titre of each trial. */
+            titres: components["schemas"]["Measured"][];
+            /** @description Mass of each trial. */
+            weighed: components["schemas"]["Measured"][];
+        };
+        /** @description Two groups with spreads of their own. */
+        Welch: {
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            ci95_high: number;
+            /**
+             * Format: double
+             * @description Lower end of its 95 % interval.
+             */
+            ci95_low: number;
+            /**
+             * Format: double
+             * @description Degrees of freedom, by Welch and Satterthwaite.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description First mean less second.
+             */
+            mean_difference: number;
+            /**
+             * Format: double
+             * @description Two-sided.
+             */
+            p_value: number;
+            /** @description p below 5 %. */
+            significant: boolean;
+            /**
+             * Format: double
+             * @description t.
+             */
+            t: number;
+        };
+        /** @description Results of a question with the solution worked out. */
         Worked: {
-            /** @description What each definition is called in words. */
-            labels: {
-                [key: string]: string;
-            };
-            /** @description The definitions that it hangs on, in order, itself last. */
+            /** @description Each definition as symbols, as numbers, and its result. */
             lines: components["schemas"]["Line"][];
-            /** @description The readings it comes from. */
-            readings: components["schemas"]["ReadingSpec"][];
+            /** @description In the order in which they are worked out. */
+            results: components["schemas"]["Computed"][];
         };
         /** @description A yield that cannot be. */
         YieldFinding: {
@@ -1390,6 +3205,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Request"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Response"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    elements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementView"][];
+                };
+            };
+        };
+    };
+    show_glassware: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glassware"][];
                 };
             };
         };
