@@ -200,7 +200,7 @@ impl Evaluation<'_> {
 
     fn node_outcome(&self, definition: &Definition, node: usize) -> Outcome {
         match self.runner.states[node] {
-            State::NotYet => Outcome::NotYet { missing: self.missing(definition) },
+            State::NotYet => Outcome::NotYet { missing: self.missing(definition, node - definition.root) },
             State::Failed(trouble) => Outcome::Failed(self.failure(definition, trouble)),
             State::Ready => {
                 let budget = self.budget(node);
@@ -283,12 +283,15 @@ impl Evaluation<'_> {
         given(self.program, input, self.inputs)
     }
 
-    /// Readings that are not there; of a repeated one, those that have no trial at all, or all if more trials are needed.
-    fn missing(&self, definition: &Definition) -> Vec<String> {
+    /// Readings that are not there: of a trial, its own; of one value, those that have no trial at all, or all repeated
+    /// ones if more trials are needed.
+    fn missing(&self, definition: &Definition, trial: usize) -> Vec<String> {
         let all = self.program.readings_of(definition);
-        let none = |s: &&str| match self.program.repeats_of(s) {
-            Some(r) => !self.inputs.series.get(*s).is_some_and(|t| t.iter().skip(r.rough).any(Option::is_some)),
-            None => !self.inputs.readings.contains_key(*s),
+        let none = |s: &&str| match (self.program.repeats_of(s), self.inputs.series.get(*s)) {
+            (None, _) => !self.inputs.readings.contains_key(*s),
+            (Some(_), None) => true,
+            (Some(_), Some(trials)) if definition.repeats.is_some() => !matches!(trials.get(trial), Some(Some(_))),
+            (Some(r), Some(trials)) => !trials.iter().skip(r.rough).any(Option::is_some),
         };
         let missing: Vec<String> = all.iter().copied().filter(none).map(str::to_owned).collect();
         let repeated = || all.iter().filter(|s| self.program.repeats_of(s).is_some()).map(|s| (*s).to_owned());

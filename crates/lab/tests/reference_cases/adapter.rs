@@ -701,7 +701,7 @@ fn ph(kind: &str, inputs: &Value) -> Value {
         "pkw": inputs["pKw"],
     });
     answered(
-        request,
+        &request,
         |answer| json!({ "pH": answer["ph"], "equivalence_volumes_mL": answer["equivalence_volumes"], "pH_at_equivalence": answer["ph_at_equivalence"] }),
     )
 }

@@ -1,0 +1,7 @@
+//! The calculation sheet through its public items: one practical worked by hand, trials and folds, uncertainty, laws.
+
+mod bench;
+mod epsom;
+mod laws;
+mod trials;
+mod uncertainty;
