@@ -21,6 +21,10 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/plan/epsom-salt', 'what follows from it', 'plan'],
   ['/board/1', 'to look at', 'board'],
   ['/check/1/percent_yield', 'worked from their own readings', 'check'],
+  ['/handbook/workbench/limiting', 'worked out', 'workbench'],
+  ['/handbook/methods', 'Limiting reagent', 'methods'],
+  ['/handbook/elements', 'hydrogen', 'elements'],
+  ['/handbook/glassware', 'one-mark flasks', 'glassware'],
 ]
 
 for (const scheme of ['light', 'dark'] as const) {
@@ -30,7 +34,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto(address)
       await expect(page.getByText(words).first()).toBeVisible()
       await expect(page.getByText('…')).toHaveCount(0)
-      await look(page, scheme === 'light' ? name : name === 'board' ? 'board-dark' : undefined)
+      await look(page, pictureOf(name, scheme))
     }
   })
 }
@@ -76,3 +80,9 @@ test('the bench: a reading, observations, answers, the sheet', async ({ browser 
   await expect(page.getByRole('table')).toBeVisible()
   await look(page)
 })
+
+/** The pictures that are kept: the main views in light, the board in the dark as well. */
+function pictureOf(name: string, scheme: 'light' | 'dark'): string | undefined {
+  if (scheme === 'dark') return name === 'board' ? 'board-dark' : undefined
+  return ['methods', 'glassware'].includes(name) ? undefined : name
+}

@@ -3,6 +3,7 @@ import { BenchPlace, JoinPlace } from '@/places/bench'
 import { BoardPlace } from '@/places/board'
 import { CheckPlace } from '@/places/check'
 import { DoorPlace } from '@/places/door'
+import { HandbookPlace } from '@/places/handbook'
 import { PlanPlace } from '@/places/plan'
 import { ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
@@ -23,6 +24,9 @@ export function App() {
         <Route path="/board/:run" element={<BoardPlace />} />
         <Route path="/check/:run" element={<CheckPlace />} />
         <Route path="/check/:run/:result" element={<CheckPlace />} />
+        <Route path="/handbook" element={<HandbookPlace />} />
+        <Route path="/handbook/:page" element={<HandbookPlace />} />
+        <Route path="/handbook/:page/:question" element={<HandbookPlace />} />
         <Route path="*" element={<Lost />} />
       </Route>
     </Routes>

@@ -46,6 +46,7 @@ function Rail({ instructor }: { instructor: string }) {
         {practical && <Place to={`/plan/${practical}`}>Plan</Place>}
         {run && <Place to={`/board/${run.id}`}>Board</Place>}
         {run && <Place to={`/check/${run.id}`}>Check</Place>}
+        <Place to="/handbook">Handbook</Place>
       </nav>
       <div className="ml-auto flex items-baseline gap-5 text-note text-slate">
         <ThemeSwitch />

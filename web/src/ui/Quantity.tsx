@@ -1,4 +1,4 @@
-import { digitsOf, setName, setUnit } from './quantity'
+import { digitsOf, setFormulas, setName, setUnit } from './quantity'
 
 /** A name of the sheet: symbol italic, words upright. */
 export function Name({ of }: { of: string }) {
@@ -7,7 +7,7 @@ export function Name({ of }: { of: string }) {
     <span className="whitespace-nowrap">
       {symbol !== null && <i>{symbol}</i>}
       {symbol !== null && words !== '' && '\u2009'}
-      {words}
+      <Words of={words} />
     </span>
   )
 }
@@ -37,5 +37,18 @@ export function Reading({ text, before = 0, after = 0 }: { text: string; before?
       <span className="text-pencil">{last}</span>
       <span aria-hidden="true">{' '.repeat(tail)}</span>
     </span>
+  )
+}
+
+/** Words in which formulas have real subscripts. */
+export function Words({ of }: { of: string }) {
+  return setFormulas(of).map((s, i) =>
+    s.below ? (
+      <sub key={i} className="text-[0.72em]">
+        {s.text}
+      </sub>
+    ) : (
+      s.text
+    ),
   )
 }

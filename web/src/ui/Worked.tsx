@@ -15,7 +15,7 @@ export function WorkedLines({
 }) {
   return (
     <table className="w-full border-collapse text-body">
-      <caption className="sr-only">worked solution from this group's own readings</caption>
+      <caption className="sr-only">worked solution</caption>
       <tbody>
         {lines.map((line) => (
           <tr key={line.name} className="border-t border-rule align-baseline">
@@ -55,9 +55,11 @@ function Piece({ piece, onReading }: { piece: Token; onReading?: ((symbol: strin
     case 'unit':
       return <Unit of={piece.text} />
     case 'sign':
-      return <span>{/^[(),]$/.test(piece.text) ? piece.text : ` ${piece.text} `}</span>
+      return <span>{signOf(piece.text)}</span>
     case 'word':
-      return <span>{piece.text === 'M' ? <i>M</i> : piece.text}</span>
+      return (
+        <span>{piece.text === 'M' ? <i>M</i> : / of/.test(piece.text) ? `${piece.text} ` : piece.text}</span>
+      )
     case 'number': {
       const symbol = piece.reading
       if (symbol == null || !onReading) return <span>{setNumber(piece.text)}</span>
@@ -74,4 +76,9 @@ function Piece({ piece, onReading }: { piece: Token; onReading?: ((symbol: strin
       )
     }
   }
+}
+
+function signOf(sign: string): string {
+  if (sign === ',') return ', '
+  return sign === '(' || sign === ')' ? sign : ` ${sign} `
 }

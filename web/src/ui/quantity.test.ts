@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { columnWidths, digitsOf, setName, setUnit } from './quantity'
+import { columnWidths, digitsOf, setFormulas, setName, setUnit } from './quantity'
 
 describe('a reading on screen', () => {
   it('keeps the trailing zero and sets the last digit apart', () => {
@@ -23,5 +23,21 @@ describe('names and units', () => {
   it('does not write the unit of a pure number', () => {
     expect(setUnit('1')).toBe('')
     expect(setUnit('dm^3')).toBe('dm³')
+  })
+})
+
+describe('formulas in running words', () => {
+  const set = (words: string) =>
+    setFormulas(words)
+      .map((s) => (s.below ? `_${s.text}` : s.text))
+      .join('')
+
+  it('sets counts below the line and leaves other digits where they are', () => {
+    expect(set('CuSO4·5H2O')).toBe('CuSO_4·5H_2O')
+    expect(set('amount of Mg(OH)2')).toBe('amount of Mg(OH)_2')
+    expect(set('C12H22O11')).toBe('C_12H_22O_11')
+    expect(set('after step 5')).toBe('after step 5')
+    expect(set('stock for 0.00100 mol/L')).toBe('stock for 0.00100 mol/L')
+    expect(set('25 mL')).toBe('25 mL')
   })
 })

@@ -49,3 +49,20 @@ export function columnWidths(texts: readonly string[]): { before: number; after:
   }
   return { before, after }
 }
+
+/** A stretch of text that stands on the line, or the count of a formula below it. */
+export interface Stretch {
+  text: string
+  below: boolean
+}
+
+/** Words with the counts of formulas in them set below the line: `CuSO4·5H2O` but not `step 5` or `25.0 mL`. */
+export function setFormulas(words: string): Stretch[] {
+  const out: Stretch[] = []
+  for (const part of words.split(/(?<=[A-Za-z)\]])(\d+)(?![\d.]*\s?[a-z])/)) {
+    if (part === '') continue
+    const below = /^\d+$/.test(part) && out.length > 0 && /[A-Za-z)\]]$/.test(out.at(-1)?.text ?? '')
+    out.push({ text: part, below })
+  }
+  return out
+}

@@ -21,12 +21,24 @@ pub struct EquationAnswer {
     pub runs: Vec<Run>,
     /// Whether it balances with the coefficients typed.
     pub balanced_as_typed: bool,
-    /// Element (or charge), count on the left, count on the right: what differs as typed.
-    pub differences: Vec<(String, f64, f64)>,
+    /// What differs as typed.
+    pub differences: Vec<Difference>,
     /// Independent ways that conserve everything, signs aside: 1 for an equation that balances in one way.
     pub dimension: usize,
     /// How it balances.
     pub balance: Balanced,
+}
+
+/// An element, or charge, that is not conserved.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Difference {
+    /// Symbol, or `charge`.
+    pub what: String,
+    /// On the left.
+    pub left: f64,
+    /// On the right.
+    pub right: f64,
 }
 
 /// How an equation balances.
@@ -68,7 +80,9 @@ pub(super) fn answer(question: &EquationQuestion) -> Result<EquationAnswer, Comp
             (dimension, Balanced::Underdetermined { example: words(&example) })
         }
     };
-    let differences = equation.check().err().map(|i| i.differences).unwrap_or_default();
+    let differing = equation.check().err().map(|i| i.differences).unwrap_or_default();
+    let differences: Vec<Difference> =
+        differing.into_iter().map(|(what, left, right)| Difference { what, left, right }).collect();
     Ok(EquationAnswer {
         runs: equation.runs(),
         balanced_as_typed: differences.is_empty(),

@@ -2,14 +2,14 @@
 
 use super::ComputeError;
 use crate::practical::Amount;
-use measure::{Component, Contribution, Dimension, Distribution, Source, combined, rectangular};
+use measure::{Component, Contribution, Decimal, Dimension, Distribution, Source, combined, rectangular};
 use serde::Deserialize;
 use sheet::{Given, Precision};
 
 /// A quantity as typed, such as `25.00 mL`.
 ///
-/// Typed alone it is taken to lie within half a unit of its last digit, either way, nowhere more likely. With
-/// components it is as sure as they say; with an empty list it is exact.
+/// Typed alone it is taken to lie within half a unit of its last digit, either way, nowhere more likely; typed as
+/// `25.00 ± 0.03 mL` within that. With components it is as sure as they say; with an empty list it is exact.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(untagged)]
@@ -34,9 +34,32 @@ impl Measured {
         }
     }
 
+    /// The text without a tolerance behind ±, and that tolerance.
+    fn parts(&self) -> (String, Option<&str>) {
+        let Some((value, rest)) = self.text().split_once('±') else { return (self.text().to_owned(), None) };
+        let (tolerance, unit) = rest.trim().split_once(char::is_whitespace).unwrap_or((rest.trim(), ""));
+        (format!("{} {unit}", value.trim()), Some(tolerance))
+    }
+
+    /// The tolerance behind ±, in the unit of the value.
+    fn tolerance(&self, field: &str) -> Result<Option<f64>, ComputeError> {
+        let (_, Some(tolerance)) = self.parts() else { return Ok(None) };
+        let typed = Decimal::parse(tolerance).map_err(|e| ComputeError::quantity(field, format!("{field}, ±: {e}")))?;
+        if typed.is_negative() {
+            return Err(ComputeError::quantity(field, format!("{field}: a tolerance is not negative")));
+        }
+        Ok(Some(typed.to_f64()))
+    }
+
+    /// The amount that the text means, whatever it measures.
+    pub(super) fn read(&self, field: &str) -> Result<Amount, ComputeError> {
+        self.tolerance(field)?;
+        Amount::parse(&self.parts().0).map_err(|e| ComputeError::quantity(field, format!("{field}: {e}")))
+    }
+
     /// The amount that the text means.
     pub(super) fn amount(&self, field: &str, dimension: Dimension) -> Result<Amount, ComputeError> {
-        let amount = Amount::parse(self.text()).map_err(|e| ComputeError::quantity(field, format!("{field}: {e}")))?;
+        let amount = self.read(field)?;
         let found = amount.unit.dimension();
         if found != dimension {
             return Err(ComputeError::quantity(
@@ -73,7 +96,10 @@ impl Measured {
         let half = 0.5 * 10f64.powi(amount.value.last_place());
         given.half_division = unit.difference_to_base(half);
         let (u, distribution) = match self {
-            Measured::Typed(_) => (rectangular(half), Distribution::Rectangular),
+            Measured::Typed(_) => {
+                let stated = self.tolerance(symbol).ok().flatten();
+                (rectangular(stated.unwrap_or(half)), Distribution::Rectangular)
+            }
             Measured::Known { components, .. } => (combined(components, amount.value.to_f64()), shape(components)),
         };
         if u > 0.0 {

@@ -20,7 +20,7 @@ mod worksheet;
 
 pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
 pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Fitted};
-pub use equation::{Balanced, EquationAnswer, EquationQuestion};
+pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
 pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
 pub use measured::Measured;

@@ -119,8 +119,7 @@ pub(super) fn answer(question: &SheetQuestion) -> Result<SheetAnswer, ComputeErr
     let mut amounts = Vec::new();
     for quantity in &question.quantities {
         let symbol = &quantity.symbol;
-        let amount = Amount::parse(quantity.value.text())
-            .map_err(|e| ComputeError::quantity(symbol, format!("{symbol}: {e}")))?;
+        let amount = quantity.value.read(symbol)?;
         let given = quantity.value.given(symbol, &amount);
         vocabulary.readings.push(ReadingName { symbol: symbol.clone(), unit: amount.unit.clone(), repeats: None });
         inputs.readings.insert(symbol.clone(), given);

@@ -27,7 +27,7 @@ pub struct CheckView {
 
 /// The worked solution of one result from one group's own readings.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Worked {
+pub struct WorkedView {
     /// The definitions that it hangs on, in order, itself last.
     lines: Vec<Line>,
     /// What each definition is called in words.
@@ -62,13 +62,13 @@ pub async fn show_check(
 /// `GET /runs/{run}/groups/{group}/worked/{result}`, for instructors.
 #[utoipa::path(get, path = "/api/v1/runs/{run}/groups/{group}/worked/{result}",
     params(("run" = i64, Path), ("group" = i64, Path), ("result" = String, Path)),
-    responses((status = 200, body = Worked), (status = 401, body = Problem), (status = 404, body = Problem)))]
+    responses((status = 200, body = WorkedView), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/groups/{group}/worked/{result}")]
 pub async fn show_worked(
     app: web::Data<App>,
     _desk: Desk,
     path: web::Path<(i64, i64, String)>,
-) -> Result<web::Json<Worked>, ApiError> {
+) -> Result<web::Json<WorkedView>, ApiError> {
     let view = blocking(&app, move |app| {
         let (run, group, result) = path.into_inner();
         let run = app.store.run(run)?;
@@ -79,7 +79,7 @@ pub async fn show_worked(
         let practical = app.practical_of(&run)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
         let entries = app.store.bench(run.id, group.id)?.current();
-        Ok(Worked {
+        Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
             labels: practical.labels.clone(),
             readings: practical.readings.iter().map(ReadingSpec::of).collect(),

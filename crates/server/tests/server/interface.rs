@@ -52,3 +52,8 @@ fn a_new_school() {
 fn every_view_can_be_read_by_everybody() {
     scenarios("views.spec.ts", &Server::demo());
 }
+
+#[test]
+fn questions_on_the_workbench() {
+    scenarios("workbench.spec.ts", &Server::demo());
+}

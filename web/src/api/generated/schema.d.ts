@@ -1087,6 +1087,21 @@ export interface components {
             /** @description Mass of water. */
             solvent_mass: components["schemas"]["Measured"];
         };
+        /** @description An element, or charge, that is not conserved. */
+        Difference: {
+            /**
+             * Format: double
+             * @description On the left.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description On the right.
+             */
+            right: number;
+            /** @description Symbol, or `charge`. */
+            what: string;
+        };
         /** @description The judgement on the number of significant figures. */
         DigitsVerdict: {
             /** @enum {string} */
@@ -1275,12 +1290,8 @@ export interface components {
             balance: components["schemas"]["Balanced"];
             /** @description Whether it balances with the coefficients typed. */
             balanced_as_typed: boolean;
-            /** @description Element (or charge), count on the left, count on the right: what differs as typed. */
-            differences: [
-                string,
-                number,
-                number
-            ][];
+            /** @description What differs as typed. */
+            differences: components["schemas"]["Difference"][];
             /** @description Independent ways that conserve everything, signs aside: 1 for an equation that balances in one way. */
             dimension: number;
             /** @description For setting, as typed. */
@@ -1686,8 +1697,8 @@ export interface components {
         /**
          * @description A quantity as typed, such as `25.00 mL`.
          *
-         *     Typed alone it is taken to lie within half a unit of its last digit, either way, nowhere more likely. With
-         *     components it is as sure as they say; with an empty list it is exact.
+         *     Typed alone it is taken to lie within half a unit of its last digit, either way, nowhere more likely; typed as
+         *     `25.00 ± 0.03 mL` within that. With components it is as sure as they say; with an empty list it is exact.
          */
         Measured: string | {
             /** @description In the unit of the value. */
@@ -3066,6 +3077,17 @@ export interface components {
             /** @description In the order in which they are worked out. */
             results: components["schemas"]["Computed"][];
         };
+        /** @description The worked solution of one result from one group's own readings. */
+        WorkedView: {
+            /** @description What each definition is called in words. */
+            labels: {
+                [key: string]: string;
+            };
+            /** @description The definitions that it hangs on, in order, itself last. */
+            lines: components["schemas"]["Line"][];
+            /** @description The readings it comes from. */
+            readings: components["schemas"]["ReadingSpec"][];
+        };
         /** @description A yield that cannot be. */
         YieldFinding: {
             /** @description Product above theory, in g, to the hundredth. */
@@ -3585,7 +3607,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Worked"];
+                    "application/json": components["schemas"]["WorkedView"];
                 };
             };
             401: {

@@ -1,0 +1,50 @@
+import { NavLink, useParams } from 'react-router'
+import { Elements } from './Elements'
+import { GlasswareTable } from './GlasswareTable'
+import { Methods } from './Methods'
+import { Workbench } from './workbench/Workbench'
+
+const PAGES = [
+  { key: 'workbench', title: 'workbench' },
+  { key: 'methods', title: 'methods' },
+  { key: 'elements', title: 'elements' },
+  { key: 'glassware', title: 'glassware' },
+] as const
+
+type PageKey = (typeof PAGES)[number]['key']
+
+/** What one looks up, and the workbench where one tries a calculation. */
+export function HandbookPlace() {
+  const { page } = useParams()
+  const chosen: PageKey = PAGES.find((p) => p.key === page)?.key ?? 'workbench'
+  return (
+    <>
+      <nav aria-label="handbook" className="mb-5 flex flex-wrap gap-x-6 gap-y-1 print:hidden">
+        {PAGES.map((p) => (
+          <NavLink
+            key={p.key}
+            to={`/handbook/${p.key}`}
+            aria-current={p.key === chosen ? 'page' : undefined}
+            className="min-h-6 border-b-2 border-transparent text-slate hover:text-ink aria-[current=page]:border-copper aria-[current=page]:text-ink"
+          >
+            {p.title}
+          </NavLink>
+        ))}
+      </nav>
+      <Page of={chosen} />
+    </>
+  )
+}
+
+function Page({ of }: { of: PageKey }) {
+  switch (of) {
+    case 'workbench':
+      return <Workbench />
+    case 'methods':
+      return <Methods />
+    case 'elements':
+      return <Elements />
+    case 'glassware':
+      return <GlasswareTable />
+  }
+}

@@ -1,0 +1,1 @@
+export { HandbookPlace } from './HandbookPlace'
