@@ -235,6 +235,7 @@ fn coefficient(number: &str) -> Option<Coefficient> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use proptest::prelude::*;
 
     /// Counted by hand: Mg 5, C 4, S 5, O 63, H 70 on both sides.
     #[test]
@@ -255,6 +256,35 @@ mod tests {
     }
 
     #[test]
+    fn spellings_people_use() {
+        let balanced = |text: &str| Equation::parse(text).unwrap_or_else(|e| panic!("{text}: {e}")).check().is_ok();
+        for typed in [
+            "2 H2 + O2 → 2 H2O",
+            "2H2+O2=2H2O",
+            "2 H2 + O2 <=> 2 H2O",
+            "2 H₂ + O₂ ⟶ 2 H₂O",
+            "H2 + ½O2 -> H2O",
+            "H2 + 0.5 O2 => H2O",
+            "MnO4^- + 8 H^+ + 5 e^- -> Mn^2+ + 4 H2O",
+            "Ag+ + Cl- -> AgCl",
+            "CuSO4·5H2O -> CuSO4 + 5 H2O",
+        ] {
+            assert!(balanced(typed), "{typed}");
+        }
+        assert_eq!(Equation::parse("H2 -> H2 -> H2").unwrap_err(), EquationError::Arrow);
+        assert_eq!(Equation::parse(&"H2 + ".repeat(1000)).unwrap_err(), EquationError::TooLong);
+    }
+
+    /// What is printed, read again, is the same equation.
+    #[test]
+    fn printing_and_reading_go_together() {
+        let typed = "1 4MgCO3·Mg(OH)2·5H2O + 5 H2SO4 + 24 H2O -> 5 MgSO4·7H2O + 4 CO2";
+        let equation = Equation::parse(typed).unwrap();
+        let printed: String = equation.runs().iter().map(|r| r.text.as_str()).collect();
+        assert_eq!(Equation::parse(&printed).unwrap(), equation);
+    }
+
+    #[test]
     fn an_unreadable_equation_says_why() {
         assert_eq!(Equation::parse("H2 + O2").unwrap_err(), EquationError::Arrow);
         assert_eq!(Equation::parse("H2 + -> H2O").unwrap_err().to_string(), "a substance is missing on the left side");
@@ -263,5 +293,16 @@ mod tests {
             "in 'Xl': no element has the symbol 'Xl' (character 1 of 'Xl')"
         );
         assert_eq!(Equation::parse("0 H2 -> H2").unwrap_err().to_string(), "'0' is no stoichiometric coefficient");
+    }
+
+    proptest! {
+        #[test]
+        fn arbitrary_text_never_panics(text in "\\PC{0,60}", close in "[A-Z0-9a-z()+\\-=>^·. ½]{0,60}") {
+            for t in [&text, &close] {
+                if let Ok(equation) = Equation::parse(t) {
+                    let _ = (equation.check(), equation.balance(), equation.runs());
+                }
+            }
+        }
     }
 }

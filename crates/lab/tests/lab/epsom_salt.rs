@@ -8,7 +8,7 @@ use lab::judge::{Evidence, Finding, Fit, YieldFinding, possible};
 use lab::plan::{Consequence, plan};
 use lab::practical::Practical;
 
-const TEXT: &str = include_str!("../../../practicals/epsom-salt.practical.toml");
+const TEXT: &str = include_str!("../../../../practicals/epsom-salt.practical.toml");
 
 fn epsom() -> Practical {
     Practical::parse(TEXT).unwrap()
