@@ -27,7 +27,9 @@ test('a formula, an equation and what is wrong with them', async ({ browser }) =
 
   await workbench(page, 'equation')
   await expect(answer).toContainText('Balanced with the smallest whole numbers')
-  await page.getByRole('textbox', { name: 'equation' }).fill('KMnO4 + H2O2 + H2SO4 -> K2SO4 + MnSO4 + O2 + H2O')
+  await page
+    .getByRole('textbox', { name: 'equation' })
+    .fill('KMnO4 + H2O2 + H2SO4 -> K2SO4 + MnSO4 + O2 + H2O')
   await expect(answer).toContainText('2 reactions are written as one')
   await page.getByRole('textbox', { name: 'equation' }).fill('Zn + H2 -> ZnCl2 + HCl')
   await expect(answer).toContainText('a substance stands on the wrong side')

@@ -6,6 +6,7 @@
 
 use crate::error::{SheetError, SheetProblem, nearest};
 use crate::expression::{Expression, Kind, Leaf, Operator};
+use crate::kernel::{Op, steps};
 use crate::parser::parse_expression;
 use crate::vocabulary::{Given, Material, Quantity, Repeats, Vocabulary};
 use crate::{Precision, Written};
@@ -55,6 +56,8 @@ pub struct Definition {
     pub repeats: Option<Repeats>,
     pub(crate) root: usize,
     pub(crate) expression: Expression,
+    /// The nodes that it hangs on as quick steps, last first.
+    pub(crate) backwards: Vec<Op>,
 }
 
 /// A checked and compiled sheet.
@@ -65,6 +68,8 @@ pub struct Program {
     pub(crate) definitions: Vec<Definition>,
     /// Repeated readings that are used, with how often.
     pub(crate) axes: Vec<(String, Repeats)>,
+    /// The nodes as quick steps, in order.
+    pub(crate) steps: Vec<Op>,
 }
 
 /// One step of the program; the numbers are earlier nodes.
@@ -77,6 +82,8 @@ pub(crate) enum Node {
     Product(usize, usize),
     Quotient(usize, usize),
     Power(usize, f64),
+    /// Another name for a value, with a node of its own so that it can be substituted alone.
+    Same(usize),
     Function(Function, usize),
     /// The smallest of some extents.
     Limiting(Vec<usize>),
@@ -142,7 +149,13 @@ impl Program {
     /// # Errors
     /// [`SheetError`] for the first definition that cannot be understood or whose dimensions do not fit.
     pub fn compile(drafts: &[Draft], vocabulary: &Vocabulary) -> Result<Program, SheetError> {
-        let program = Program { nodes: Vec::new(), inputs: Vec::new(), definitions: Vec::new(), axes: Vec::new() };
+        let program = Program {
+            nodes: Vec::new(),
+            inputs: Vec::new(),
+            definitions: Vec::new(),
+            axes: Vec::new(),
+            steps: Vec::new(),
+        };
         let mut compiler = Compiler { vocabulary, program };
         for draft in drafts {
             compiler.definition(draft).map_err(|(at, problem)| SheetError {
@@ -152,7 +165,14 @@ impl Program {
                 problem,
             })?;
         }
-        Ok(compiler.program)
+        let mut program = compiler.program;
+        program.steps = steps(&program.nodes, 0..program.nodes.len());
+        for i in 0..program.definitions.len() {
+            let root = program.definitions[i].root;
+            let reachable = program.reachable(root..root + 1);
+            program.definitions[i].backwards = steps(&program.nodes, reachable.into_iter().rev());
+        }
+        Ok(program)
     }
 
     /// The definitions, in order.
@@ -227,7 +247,7 @@ impl Node {
     pub(crate) fn uses(&self) -> Vec<usize> {
         match self {
             Node::Input(_) => Vec::new(),
-            Node::Negative(a) | Node::Power(a, _) | Node::Function(_, a) => vec![*a],
+            Node::Negative(a) | Node::Same(a) | Node::Power(a, _) | Node::Function(_, a) => vec![*a],
             Node::Sum(a, b) | Node::Difference(a, b) | Node::Product(a, b) | Node::Quotient(a, b) => vec![*a, *b],
             Node::Limiting(of) | Node::Fold(_, of) | Node::Ph(_, of) => of.clone(),
         }
@@ -281,7 +301,7 @@ impl<'a> Compiler<'a> {
         // A definition that only renames another still gets a node of its own, so that it can be substituted alone.
         let shared = self.program.definitions.iter().any(|d| d.root == operand.first);
         let operand = if shared || matches!(self.program.nodes[operand.first], Node::Input(_)) {
-            self.each(&[&operand], dimension, |n| Node::Power(n[0], 1.0))
+            self.each(&[&operand], dimension, |n| Node::Same(n[0]))
         } else {
             operand
         };
@@ -292,6 +312,7 @@ impl<'a> Compiler<'a> {
             repeats: operand.repeats,
             root: operand.first,
             expression,
+            backwards: Vec::new(),
         });
         Ok(())
     }

@@ -35,6 +35,40 @@ pub(crate) enum Trouble {
     Tied,
 }
 
+/// The frequent steps of a program, small enough to be gone through quickly; the numbers are nodes.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) enum Op {
+    Sum(u32, u32, u32),
+    Difference(u32, u32, u32),
+    Product(u32, u32, u32),
+    Quotient(u32, u32, u32),
+    Same(u32, u32),
+    /// The smaller of two.
+    Smaller(u32, u32, u32),
+    /// Anything else, looked up in the program.
+    Other(u32),
+}
+
+/// The steps for these nodes, in their order; inputs have none.
+pub(crate) fn steps(nodes: &[Node], wanted: impl Iterator<Item = usize>) -> Vec<Op> {
+    let small = |n: usize| u32::try_from(n).expect("a program is bounded");
+    wanted
+        .filter_map(|i| {
+            let at = small(i);
+            Some(match nodes[i] {
+                Node::Input(_) => return None,
+                Node::Sum(a, b) => Op::Sum(at, small(a), small(b)),
+                Node::Difference(a, b) => Op::Difference(at, small(a), small(b)),
+                Node::Product(a, b) => Op::Product(at, small(a), small(b)),
+                Node::Quotient(a, b) => Op::Quotient(at, small(a), small(b)),
+                Node::Same(a) => Op::Same(at, small(a)),
+                Node::Limiting(ref of) if of.len() == 2 => Op::Smaller(at, small(of[0]), small(of[1])),
+                _ => Op::Other(at),
+            })
+        })
+        .collect()
+}
+
 /// A program with room for one set of numbers, to be run again and again.
 #[derive(Debug, Clone)]
 pub struct Runner<'p> {
@@ -44,6 +78,10 @@ pub struct Runner<'p> {
     adjoints: Vec<f64>,
     /// Nodes whose number is given instead of computed, in order.
     fixed: Vec<(usize, f64)>,
+    /// Inputs that have no number yet.
+    gaps: usize,
+    /// Every state is known to be ready.
+    settled: bool,
 }
 
 impl<'p> Runner<'p> {
@@ -64,6 +102,8 @@ impl<'p> Runner<'p> {
             states: vec![State::NotYet; count],
             adjoints: vec![0.0; count],
             fixed,
+            gaps: program.inputs.len(),
+            settled: false,
         };
         for (i, node) in program.nodes.iter().enumerate() {
             if let Node::Input(input) = node
@@ -84,13 +124,54 @@ impl<'p> Runner<'p> {
     }
 
     /// Puts a number, in base units, into the slot of a reading.
+    #[inline]
     pub fn fill(&mut self, slot: usize, value: f64) {
         self.values[slot] = value;
-        self.states[slot] = State::Ready;
+        if self.states[slot] != State::Ready {
+            self.states[slot] = State::Ready;
+            self.gaps -= 1;
+        }
     }
 
     /// Computes every node.
     pub fn run(&mut self) {
+        // Where everything is there, numbers alone say whether something is wrong: they stop being finite.
+        if self.gaps == 0 && self.fixed.is_empty() && self.run_plainly() {
+            if !self.settled {
+                self.states.fill(State::Ready);
+                self.settled = true;
+            }
+        } else {
+            self.settled = false;
+            self.run_with_states();
+        }
+    }
+
+    /// Every node by plain arithmetic; false where a number is not finite, or a node needs more than arithmetic.
+    fn run_plainly(&mut self) -> bool {
+        let program = self.program;
+        let values = &mut self.values[..];
+        let mut finite = true;
+        for op in &program.steps {
+            let (at, y) = match *op {
+                Op::Sum(at, a, b) => (at, values[a as usize] + values[b as usize]),
+                Op::Difference(at, a, b) => (at, values[a as usize] - values[b as usize]),
+                Op::Product(at, a, b) => (at, values[a as usize] * values[b as usize]),
+                Op::Quotient(at, a, b) => (at, values[a as usize] / values[b as usize]),
+                Op::Same(at, a) => (at, values[a as usize]),
+                Op::Smaller(at, a, b) => (at, values[a as usize].min(values[b as usize])),
+                Op::Other(at) => match other(&program.nodes[at as usize], values) {
+                    Some(y) => (at, y),
+                    None => return false,
+                },
+            };
+            finite &= y.is_finite();
+            values[at as usize] = y;
+        }
+        finite
+    }
+
+    fn run_with_states(&mut self) {
         let mut fixed = self.fixed.iter().peekable();
         for i in 0..self.program.nodes.len() {
             if let Some((_, value)) = fixed.next_if(|(node, _)| *node == i) {
@@ -110,6 +191,7 @@ impl<'p> Runner<'p> {
     }
 
     /// The number of the definition counted `definition` from 0; its first one where it repeats.
+    #[inline]
     #[must_use]
     pub fn value(&self, definition: usize) -> Option<f64> {
         let root = self.program.definitions[definition].root;
@@ -118,10 +200,48 @@ impl<'p> Runner<'p> {
 
     /// Finds the derivatives of a definition to every slot; read them with [`Runner::derivative`].
     pub fn differentiate(&mut self, definition: usize) {
-        self.backward(self.program.definitions[definition].root);
+        let program = self.program;
+        let definition = &program.definitions[definition];
+        if !self.settled || !self.fixed.is_empty() {
+            return self.backward(definition.root);
+        }
+        self.adjoints.fill(0.0);
+        self.adjoints[definition.root] = 1.0;
+        for op in definition.backwards.iter().copied() {
+            let (values, adjoints) = (&self.values[..], &mut self.adjoints[..]);
+            match op {
+                Op::Sum(at, a, b) => {
+                    let d = adjoints[at as usize];
+                    adjoints[a as usize] += d;
+                    adjoints[b as usize] += d;
+                }
+                Op::Difference(at, a, b) => {
+                    let d = adjoints[at as usize];
+                    adjoints[a as usize] += d;
+                    adjoints[b as usize] -= d;
+                }
+                Op::Product(at, a, b) => {
+                    let d = adjoints[at as usize];
+                    adjoints[a as usize] += d * values[b as usize];
+                    adjoints[b as usize] += d * values[a as usize];
+                }
+                Op::Quotient(at, a, b) => {
+                    let d = adjoints[at as usize] / values[b as usize];
+                    adjoints[a as usize] += d;
+                    adjoints[b as usize] -= d * values[at as usize];
+                }
+                Op::Same(at, a) => adjoints[a as usize] += adjoints[at as usize],
+                Op::Smaller(at, a, b) => {
+                    let least = if values[a as usize] <= values[b as usize] { a } else { b };
+                    adjoints[least as usize] += adjoints[at as usize];
+                }
+                Op::Other(at) => self.spread(at as usize, self.adjoints[at as usize]),
+            }
+        }
     }
 
     /// Derivative, last found, to the number in this slot.
+    #[inline]
     #[must_use]
     pub fn derivative(&self, slot: usize) -> f64 {
         self.adjoints[slot]
@@ -139,9 +259,9 @@ impl<'p> Runner<'p> {
         let done = |value: f64| (value, State::Ready);
         match *node {
             Node::Negative(a) => ready(a).map_or((0.0, self.states[a]), |a| done(-a)),
+            Node::Same(a) => ready(a).map_or((0.0, self.states[a]), done),
             Node::Power(a, n) => match ready(a) {
                 None => (0.0, self.states[a]),
-                Some(x) if n == 1.0 => done(x),
                 Some(x) if x == 0.0 && n < 0.0 => failed(Trouble::DividedByZero),
                 Some(x) if x < 0.0 && n.fract() != 0.0 => failed(Trouble::RootOfNegative),
                 Some(x) => done(x.powf(n)),
@@ -228,20 +348,22 @@ impl<'p> Runner<'p> {
 
     /// Derivatives of one node to all it hangs on.
     pub(crate) fn backward(&mut self, root: usize) {
-        self.adjoints[..].fill(0.0);
+        self.adjoints.fill(0.0);
         if self.states[root] != State::Ready {
             return;
         }
         self.adjoints[root] = 1.0;
+        let fixed = !self.fixed.is_empty();
         for i in (0..=root).rev() {
             let d = self.adjoints[i];
-            if d != 0.0 && !self.is_fixed(i) {
+            if d != 0.0 && !(fixed && self.is_fixed(i)) {
                 self.spread(i, d);
             }
         }
     }
 
     /// Hands the derivative of node `i` on to what it uses.
+    #[inline]
     fn spread(&mut self, i: usize, d: f64) {
         let y = self.values[i];
         let program = self.program;
@@ -266,7 +388,7 @@ impl<'p> Runner<'p> {
                 self.adjoints[*a] += d / below;
                 self.adjoints[*b] -= d * y / below;
             }
-            Node::Power(a, n) if *n == 1.0 => self.adjoints[*a] += d,
+            Node::Same(a) => self.adjoints[*a] += d,
             Node::Power(a, n) => {
                 let x = self.values[*a];
                 self.adjoints[*a] += d * n * x.powf(n - 1.0);
@@ -333,6 +455,18 @@ impl<'p> Runner<'p> {
                 }
             }
         }
+    }
+}
+
+/// The rarer nodes that plain arithmetic can do; `None` where more is needed.
+fn other(node: &Node, values: &[f64]) -> Option<f64> {
+    match *node {
+        Node::Negative(a) => Some(-values[a]),
+        Node::Power(a, n) => Some(values[a].powf(n)),
+        Node::Limiting(ref of) => Some(of.iter().map(|n| values[*n]).fold(f64::INFINITY, f64::min)),
+        Node::Fold(Fold::Mean, ref of) => Some(of.iter().map(|n| values[*n]).sum::<f64>() / of.len() as f64),
+        Node::Fold(Fold::Sum, ref of) => Some(of.iter().map(|n| values[*n]).sum()),
+        _ => None,
     }
 }
 

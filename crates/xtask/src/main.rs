@@ -4,6 +4,7 @@
 //! * `cargo xtask test [filter]`: installs what is missing, then `cargo test --workspace`, interface tests included.
 //! * `cargo xtask lint`: formatting, clippy, eslint, prettier, tsc, and whether the generated types are up to date.
 //! * `cargo xtask types`: writes `openapi.json` and the TypeScript types anew.
+//! * `cargo xtask fuzz --seconds N`: the properties of the core with ever new cases, for so long.
 //! * `cargo xtask pictures`: takes the pictures in `docs/screenshots` anew, from the demo school.
 //!
 //! Every stage prints how long it took.
@@ -24,7 +25,8 @@ fn main() -> ExitCode {
         "lint" => lint(),
         "types" => types(),
         "pictures" => pictures(),
-        other => Err(format!("'{other}' is none of: demo, test, lint, types, pictures")),
+        "fuzz" => fuzz(&rest),
+        other => Err(format!("'{other}' is none of: demo, test, lint, types, pictures, fuzz")),
     };
     match outcome {
         Ok(()) => ExitCode::SUCCESS,
@@ -87,4 +89,26 @@ fn pictures() -> Outcome {
     let set = format!("KEEN_BEAKER_PICTURES={}", folder.display());
     let test = ["cargo", "test", "--package", "keen-beaker", "--test", "server", "interface::every_view"];
     stage("pictures", "env", &[&[set.as_str()], test.as_slice()].concat())
+}
+
+/// The properties by the words in their names: hostile text, conservation, derivatives, round trips.
+const PROPERTIES: &[&str] = &["arbitrary", "damaged", "conserves", "derivatives", "conversion", "prints", "shown"];
+
+fn fuzz(options: &[String]) -> Outcome {
+    let seconds = match options {
+        [name, seconds] if name == "--seconds" => seconds.parse().map_err(|_| format!("'{seconds}' are no seconds"))?,
+        [] => 60,
+        _ => return Err("fuzz takes --seconds N".into()),
+    };
+    let start = std::time::Instant::now();
+    let packages = ["-p", "measure", "-p", "chem", "-p", "sheet", "-p", "lab"];
+    let test = ["PROPTEST_CASES=20000", "cargo", "test", "--release", "--quiet"];
+    let arguments = [test.as_slice(), &packages, &["--lib", "--tests", "--"], PROPERTIES].concat();
+    let mut rounds = 0;
+    while rounds == 0 || start.elapsed().as_secs() < seconds {
+        stage("properties, 20 000 new cases each", "env", &arguments)?;
+        rounds += 1;
+    }
+    eprintln!("{rounds} rounds, nothing found");
+    Ok(())
 }

@@ -29,8 +29,6 @@ fn long_and_deep_questions_are_refused_by_their_bounds() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(128))]
-
     #[test]
     fn arbitrary_questions_never_panic(
         text in "\\PC{0,60}",

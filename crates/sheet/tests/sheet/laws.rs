@@ -32,8 +32,6 @@ fn last_value(program: &Program, inputs: &Inputs) -> f64 {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(128))]
-
     /// Reverse accumulation against a central difference.
     #[test]
     fn derivatives_agree_with_differences(
