@@ -64,11 +64,10 @@ fn equations() {
             row[i] += 2.0;
         }
         for c in 0..7 {
-            for r in (0..7).filter(|r| *r != c) {
-                let times = a[r][c] / a[c][c];
-                for k in c..7 {
-                    a[r][k] -= times * a[c][k];
-                }
+            let pivot = a[c];
+            for (_, row) in a.iter_mut().enumerate().filter(|(r, _)| *r != c) {
+                let times = row[c] / pivot[c];
+                row.iter_mut().zip(pivot).for_each(|(x, p)| *x -= times * p);
             }
         }
         black_box(a);

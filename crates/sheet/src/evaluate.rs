@@ -142,8 +142,7 @@ impl Program {
 fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) -> Precision {
     match node {
         Node::Input(_) => Precision::Exact,
-        Node::Negative(a) => of[*a],
-        Node::Same(a) => of[*a],
+        Node::Negative(a) | Node::Same(a) => of[*a],
         Node::Sum(a, b) | Node::Difference(a, b) => of[*a].sum(of[*b], value),
         Node::Product(a, b) | Node::Quotient(a, b) => of[*a].product(of[*b], value),
         Node::Power(a, _) => of[*a].product(Precision::Exact, value),
