@@ -4,6 +4,7 @@
 //! seed is part of the question. The same JSON goes through the server, the command line and the tests.
 
 mod acid_base;
+mod agreement;
 mod composition;
 mod equation;
 mod error;
@@ -19,6 +20,7 @@ mod titration;
 mod worksheet;
 
 pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
+pub use agreement::{AgreeingSet, Agreement, School, Titre};
 pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Fitted};
 pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
@@ -33,10 +35,7 @@ pub use solution::{
     Serial, SolutionAnswer, SolutionQuestion, Standards, WeighOut,
 };
 pub use statistics::{StatisticsAnswer, StatisticsQuestion};
-pub use titration::{
-    AgreeingSet, Agreement, Back, Sample, Standardise, TitrationAnswer, TitrationQuestion, Titre, Titres,
-    WeighedReplicates,
-};
+pub use titration::{Back, Sample, Standardise, TitrationAnswer, TitrationQuestion, Titres, WeighedReplicates};
 pub use worksheet::{Computed, Worked};
 
 use serde::{Deserialize, Serialize};

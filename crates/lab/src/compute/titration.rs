@@ -5,10 +5,11 @@
 //!
 //! Source: Harris, Quantitative Chemical Analysis, 9th ed., chapter 7; EURACHEM/CITAC CG 4 (QUAM:2012), A2 and A3.
 
+use super::agreement::agreement;
 use super::worksheet::Worksheet;
-use super::{ComputeError, Measured, Worked};
+use super::{Agreement, ComputeError, Measured, School, Titre, Worked};
 use chem::{Coefficient, MassTable};
-use measure::{Concordance, Decimal, Dimension, Unit, concordance};
+use measure::Dimension;
 use serde::{Deserialize, Serialize};
 
 /// A question about titres.
@@ -26,51 +27,6 @@ pub enum TitrationQuestion {
     Sample(Sample),
     /// What a sample contains, by what it leaves of an excess.
     Back(Back),
-}
-
-/// One run of a burette.
-#[derive(Debug, Clone, PartialEq, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Titre {
-    /// The titre itself, or the final reading when an initial one is given.
-    pub at: String,
-    /// The initial reading.
-    #[serde(default)]
-    pub from: Option<String>,
-    /// Kept apart.
-    #[serde(default)]
-    pub rough: bool,
-}
-
-/// How titres agree.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Agreement {
-    /// Each titre, digits kept, in the order run.
-    pub titres: Vec<String>,
-    /// Unit of the titres.
-    pub unit: String,
-    /// The best set by place in that order; several when they are equally good; none when no two agree.
-    pub sets: Vec<AgreeingSet>,
-}
-
-/// Titres that agree.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct AgreeingSet {
-    /// Places in the order run, from 0.
-    pub indices: Vec<usize>,
-    /// How many.
-    pub n: usize,
-    /// Largest less smallest, exactly.
-    pub range: f64,
-    /// Mean, unrounded.
-    pub mean: f64,
-    /// Standard deviation of the set; biased low, because the set was chosen for agreeing.
-    pub sd: f64,
-    /// 100 s/mean.
-    pub rsd_percent: f64,
 }
 
 /// What titres say.
@@ -104,13 +60,15 @@ pub struct Titres {
     pub titres: Vec<Titre>,
     /// The widest range that agrees.
     pub limit: String,
+    /// What counts as agreement; the most titres within the limit unless said.
+    #[serde(default)]
+    pub school: School,
 }
 
 impl Titres {
     /// What the titres say.
     fn answer(&self) -> Result<TitrationAnswer, ComputeError> {
-        let Titres { titres, limit } = self;
-        let (agreement, _) = agreement(titres, limit)?;
+        let (agreement, _) = agreement(&self.titres, &self.limit, self.school)?;
         Ok(TitrationAnswer { agreement: Some(agreement), trials: Vec::new(), worked: None })
     }
 }
@@ -135,6 +93,9 @@ pub struct Standardise {
     pub titres: Vec<Titre>,
     /// The widest range that agrees.
     pub limit: String,
+    /// What counts as agreement; the most titres within the limit unless said.
+    #[serde(default)]
+    pub school: School,
     /// Titrant that the indicator takes alone.
     #[serde(default)]
     pub blank: Option<Measured>,
@@ -148,8 +109,9 @@ pub struct Standardise {
 impl Standardise {
     /// What the titres say.
     fn answer(&self) -> Result<TitrationAnswer, ComputeError> {
-        let Standardise { primary, mass, purity, flask, aliquot, titres, limit, blank, ratio, masses } = self;
-        let (agreement, unit) = agreement(titres, limit)?;
+        let Standardise { primary, mass, purity, flask, aliquot, titres, limit, blank, ratio, masses, school: _ } =
+            self;
+        let (agreement, unit) = agreement(titres, limit, self.school)?;
         let [set] = &agreement.sets[..] else {
             let words =
                 if agreement.sets.is_empty() { "no two titres agree" } else { "several sets agree equally well" };
@@ -429,45 +391,4 @@ fn factor(ratio: &str) -> Result<String, ComputeError> {
         return Err(wrong());
     }
     Ok(if parsed.is_integer() { parsed.to_string() } else { format!("({} / {})", parsed.numer(), parsed.denom()) })
-}
-
-/// The titres as exact decimals, and the sets that agree best.
-fn agreement(titres: &[Titre], limit: &str) -> Result<(Agreement, String), ComputeError> {
-    let quantity = |field: &str, text: &str| Measured::Typed(text.to_owned()).not_negative(field, Dimension::VOLUME);
-    let limit = quantity("limit", limit)?;
-    let unit: Unit = limit.unit.clone();
-    let mut exact: Vec<Decimal> = Vec::new();
-    for titre in titres {
-        let end = quantity("titre", &titre.at)?;
-        let begin = titre.from.as_deref().map(|f| quantity("initial reading", f)).transpose()?;
-        if !end.unit.same_as(&unit) || begin.as_ref().is_some_and(|b| !b.unit.same_as(&unit)) {
-            return Err(ComputeError::quantity("titre", format!("all titres and the limit are given in {unit}")));
-        }
-        let delivered = begin.map_or(Some(end.value), |b| end.value.minus(b.value));
-        let delivered = delivered.filter(|d| !d.is_negative());
-        exact.push(delivered.ok_or_else(|| {
-            ComputeError::impossible(format!("the final reading {} is below the initial one", titre.at))
-        })?);
-    }
-    let counted: Vec<usize> = (0..titres.len()).filter(|i| !titres[*i].rough).collect();
-    let repeats: Vec<Decimal> = counted.iter().map(|i| exact[*i]).collect();
-    let sets = match concordance(&repeats, limit.value) {
-        Concordance::Agree(set) => vec![set],
-        Concordance::Tied(sets) => sets,
-        Concordance::None => Vec::new(),
-    };
-    let described = sets.into_iter().map(|set| describe(&set.iter().map(|i| counted[*i]).collect::<Vec<_>>(), &exact));
-    let titres = exact.iter().map(ToString::to_string).collect();
-    Ok((Agreement { titres, unit: unit.written().to_owned(), sets: described.collect() }, unit.written().to_owned()))
-}
-
-fn describe(indices: &[usize], exact: &[Decimal]) -> AgreeingSet {
-    let values: Vec<f64> = indices.iter().map(|i| exact[*i].to_f64()).collect();
-    let n = values.len();
-    let mut sorted: Vec<Decimal> = indices.iter().map(|i| exact[*i]).collect();
-    sorted.sort_by(|a, b| a.compare(*b));
-    let range = sorted[n - 1].minus(sorted[0]).map_or(f64::NAN, Decimal::to_f64);
-    let mean = values.iter().sum::<f64>() / n as f64;
-    let sd = (values.iter().map(|v| (v - mean).powi(2)).sum::<f64>() / (n as f64 - 1.0)).sqrt();
-    AgreeingSet { indices: indices.to_vec(), n, range, mean, sd, rsd_percent: 100.0 * sd / mean }
 }

@@ -2,7 +2,7 @@
 //! do, so that value, uncertainty, digits and worked solution have one source here as well.
 
 use super::{ComputeError, Measured};
-use crate::group::BudgetShare;
+use crate::group::{BudgetShare, rounded_to_uncertainty};
 use crate::practical::Amount;
 use chem::{Coefficient, Formula, MassTable};
 use measure::rounding::uncertainty_figures;
@@ -42,6 +42,8 @@ pub struct Computed {
     pub expanded_uncertainty: f64,
     /// U (k = 2) to two figures; none where the result is exact.
     pub expanded: Option<String>,
+    /// The value rounded to the place where U ends: the other school of writing it.
+    pub rounded: Option<String>,
     /// Half a division of everything read, all in the worst way: the simple school.
     pub apparatus_error: f64,
     /// What contributes to u, most first.
@@ -213,6 +215,7 @@ impl Solved {
 pub(super) fn computed(program: &Program, evaluation: &Evaluation<'_>, name: &str, label: &str, v: &Value) -> Computed {
     let unit = program.definition(name).map_or_else(Unit::one, |d| d.unit.clone());
     let u = unit.difference_from_base(v.standard_uncertainty);
+    let expanded = uncertainty_figures(2.0 * u).map(|u| u.to_string());
     Computed {
         name: name.to_owned(),
         label: label.to_owned(),
@@ -222,7 +225,8 @@ pub(super) fn computed(program: &Program, evaluation: &Evaluation<'_>, name: &st
         standard_uncertainty: u,
         relative_uncertainty: (v.value != 0.0).then(|| v.standard_uncertainty / v.value.abs()),
         expanded_uncertainty: 2.0 * u,
-        expanded: uncertainty_figures(2.0 * u).map(|u| u.to_string()),
+        rounded: expanded.as_deref().and_then(|e| rounded_to_uncertainty(unit.from_base(v.value), e)),
+        expanded,
         apparatus_error: unit.difference_from_base(evaluation.apparatus_error(name).unwrap_or(0.0)),
         budget: v.budget.iter().map(|s| BudgetShare { source: s.source.clone(), fraction: s.fraction }).collect(),
     }

@@ -79,6 +79,35 @@ fn a_calculation_claims_what_its_numbers_allow() {
     assert!(wrong.starts_with("nothing before this line is called 'x'"), "{wrong}");
 }
 
+// ── formulas ──────────────────────────────────────────────────────────────────────────────────────────────────────
+
+/// Three tables: 246.466 by the abridged one; 246.5 by one-decimal masses (24.3 + 32.1 + 11·16.0 + 14·1.0 = 246.4).
+#[test]
+fn a_molar_mass_is_of_the_table_that_was_chosen() {
+    let mass = |masses: Value| ask(json!({ "kind": "formula", "formula": "MgSO4·7H2O", "masses": masses }));
+    assert_eq!(field(&mass(json!("abridged")).unwrap()["molar_mass"], 3), "246.466");
+    assert_eq!(field(&mass(json!("school")).unwrap()["molar_mass"], 1), "246.4");
+    let own = json!({ "own": { "Mg": 24.0, "S": 32.0, "O": 16.0, "H": 1.0 } });
+    assert_eq!(field(&mass(own).unwrap()["molar_mass"], 1), "246.0");
+    let missing = mass(json!({ "own": { "Mg": 24.0 } })).unwrap_err().to_string();
+    assert!(missing.starts_with("H has no value in this table"), "{missing}");
+}
+
+/// Both schools of writing a result: by figures, and rounded to where U ends.
+#[test]
+fn a_result_is_written_by_figures_and_by_its_uncertainty() {
+    let answer = ask(json!({
+        "kind": "solution", "ask": "made", "solute": "NaCl", "mass": "5.000 ± 0.020 g", "volume": "250.0 ± 0.2 mL",
+    }))
+    .unwrap();
+    let rho = answer["worked"]["results"].as_array().unwrap().iter().find(|r| r["name"] == "rho").unwrap();
+    // u/ρ = √((0.020/5)² + (0.2/250)²)/√3 = 0.00236; U = 0.094 g/L of 20.00.
+    assert_eq!(
+        (rho["text"].as_str(), rho["expanded"].as_str(), rho["rounded"].as_str()),
+        (Some("20.00"), Some("0.094"), Some("20.000"))
+    );
+}
+
 // ── reactions ────────────────────────────────────────────────────────────────────────────────────────────────────
 
 fn strontium(volume: &str) -> Value {
@@ -208,6 +237,29 @@ fn titres_that_do_not_agree_standardise_nothing() {
     let mut odd = question(json!([at("25.70 mL"), at("25.75 mL")]));
     odd["ratio"] = json!("two");
     assert_eq!(told(odd), "'two' is no ratio such as 1, 6 or 2/5");
+}
+
+/// Four titres and a wild one, by each school: 24.30 24.20 24.25 24.60 25.90.
+#[test]
+fn each_school_of_concordance_has_its_own_set() {
+    let titres = ["24.30 mL", "24.20 mL", "24.25 mL", "24.60 mL", "25.90 mL"];
+    let ask_with = |titres: &[&str], school: Value| {
+        let titres: Vec<Value> = titres.iter().map(|t| json!({ "at": t })).collect();
+        let question = json!({ "kind": "titration", "ask": "concordance", "titres": titres, "limit": "0.10 mL", "school": school });
+        ask(question).unwrap()["agreement"].clone()
+    };
+    let within = ask_with(&titres, json!({ "rule": "within-limit" }));
+    assert_eq!(within["sets"][0]["indices"], json!([0, 1, 2]));
+    let tested = ask_with(&titres, json!({ "rule": "after-outlier-test" }));
+    assert_eq!((&tested["sets"][0]["indices"], &tested["set_aside"]), (&json!([0, 1, 2, 3]), &json!(4)));
+    assert!(tested["warning"].is_null());
+    let three = ask_with(&titres[..3], json!({ "rule": "after-outlier-test" }));
+    assert_eq!(three["warning"], "of three titres an outlier test says little: run another one");
+    // s/mean of all but the wild one is 0.7 %, of the best three 0.2 %.
+    let steady = |percent: f64| ask_with(&titres, json!({ "rule": "relative-deviation", "percent": percent }));
+    assert_eq!(steady(1.0)["sets"][0]["indices"], json!([0, 1, 2, 3]));
+    assert_eq!(steady(0.3)["sets"][0]["indices"], json!([0, 1, 2]));
+    assert_eq!(steady(0.01)["sets"], json!([]));
 }
 
 #[test]

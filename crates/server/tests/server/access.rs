@@ -100,3 +100,22 @@ fn another_site_cannot_send_and_pages_run_nothing_foreign() {
     assert_eq!((page.status, page.text.as_str()), (200, "ok\n"));
     assert!(page.policy.starts_with("default-src 'self'") && !page.policy.contains("unsafe"), "{}", page.policy);
 }
+
+#[test]
+fn questions_to_the_core_are_for_instructors_and_refused_in_words() {
+    let server = Server::demo();
+    let question = json!({ "kind": "formula", "formula": "MgSO4·7H2O" });
+    assert_eq!(server.client().post("/api/v1/compute", &question).refusal().0, 401);
+    let (galena, _) = server.bench("Galena", "5539");
+    assert_eq!(galena.post("/api/v1/compute", &question).refusal().0, 401);
+    let desk = server.desk();
+    let answer = desk.post("/api/v1/compute", &question);
+    assert_eq!((answer.status, answer.body["kind"].as_str()), (200, Some("formula")));
+    let wrong = desk.post("/api/v1/compute", &json!({ "kind": "formula", "formula": "FeCL3" }));
+    assert_eq!(wrong.refusal(), (422, "no element has the symbol 'L' (character 4 of 'FeCL3')".into()));
+    assert_eq!(desk.post("/api/v1/compute", &json!({ "kind": "prophecy" })).refusal().0, 422);
+    // A practical's text is larger than a reading: it is let through here, and here alone.
+    let long = json!({ "kind": "practical", "text": "#".repeat(100_000) });
+    assert!(desk.post("/api/v1/compute", &long).refusal().1.contains("missing field"));
+    assert_eq!(desk.post("/api/v1/compute", &json!({ "kind": "practical", "text": "#".repeat(600_000) })).status, 422);
+}

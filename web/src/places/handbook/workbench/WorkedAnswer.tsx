@@ -61,8 +61,9 @@ function Main({ result }: { result: Computed }) {
       </span>
       {result.expanded != null && (
         <span className="ml-4 text-slate">
-          U = {result.expanded}
-          <Unit of={result.unit} />, k = 2
+          {result.rounded != null && setNumber(result.rounded)}
+          {`\u2009±\u2009${result.expanded}`}
+          <Unit of={result.unit} /> (U, k = 2)
         </span>
       )}
     </p>
