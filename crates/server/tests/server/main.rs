@@ -2,6 +2,8 @@
 
 mod access;
 mod bad_input;
+mod class;
+mod commands;
 mod interface;
 mod process;
 mod survives;

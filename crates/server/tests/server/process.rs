@@ -137,6 +137,15 @@ impl Client {
         reply(request.call())
     }
 
+    /// The first event of a stream after something is done while it is open.
+    pub fn first_event(&self, path: &str, cause: impl FnOnce()) -> Value {
+        let mut response = self.agent.get(format!("{}{path}", self.base)).call().unwrap();
+        let lines = BufReader::new(response.body_mut().as_reader()).lines();
+        cause();
+        let data = lines.map_while(Result::ok).find_map(|l| l.strip_prefix("data: ").map(str::to_owned));
+        serde_json::from_str(&data.expect("an event before the stream ends")).unwrap()
+    }
+
     pub fn post(&self, path: &str, body: &Value) -> Reply {
         self.send(path, body.to_string().as_bytes(), &[("x-keen-beaker", "1")])
     }

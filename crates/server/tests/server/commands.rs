@@ -1,0 +1,111 @@
+//! The program's own commands: on a record that is there, and on one that is not.
+
+use crate::process::{PASSPHRASE, Server, entry, reading};
+use serde_json::json;
+use std::io::Write;
+use std::path::Path;
+use std::process::{Command, Stdio};
+
+fn run(arguments: &[&str], input: &str) -> (bool, String, String) {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_keen-beaker"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(input.as_bytes()).unwrap();
+    let done = child.wait_with_output().unwrap();
+    let text = |bytes: Vec<u8>| String::from_utf8(bytes).unwrap();
+    (done.status.success(), text(done.stdout), text(done.stderr))
+}
+
+/// A record with one entry of one group, its server gone.
+fn record() -> tempfile::TempDir {
+    let server = Server::empty();
+    let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
+    assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
+    let open = json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": ["Talc"] });
+    let run = server.desk().post("/api/v1/runs", &open).body;
+    let talc = server.client();
+    assert_eq!(talc.post("/api/v1/join/claim", &json!({ "code": run["code"], "group": 1 })).status, 204);
+    assert_eq!(talc.post("/api/v1/bench/entries", &entry(1, 1, &reading("m_dish", "47.91", "g"))).status, 200);
+    server.kill()
+}
+
+#[test]
+fn a_record_is_verified_copied_and_erased_from_the_console() {
+    let folder = record();
+    let data = folder.path().to_str().unwrap();
+    let (ok, words, _) = run(&["verify", "--data", data], "");
+    assert!(ok && words.contains("the chain holds"), "{words}");
+
+    let copy = folder.path().join("copy").join("record.db");
+    std::fs::create_dir(copy.parent().unwrap()).unwrap();
+    assert!(run(&["backup", "--data", data, "--to", copy.to_str().unwrap()], "").0);
+    let copied = run(&["verify", "--data", copy.parent().unwrap().to_str().unwrap()], "");
+    assert_eq!((copied.0, &copied.1), (true, &words), "the copy is the record");
+
+    let (ok, told, _) = run(&["erase", "--data", data, "--run", "1", "--group", "Talc"], "");
+    assert!(ok && told.contains("what Talc entered in run 1 is deleted"), "{told}");
+    let (ok, words, _) = run(&["verify", "--data", data], "");
+    assert!(ok && words.contains("1 payloads erased") && words.contains("the chain holds"), "{words}");
+    let bytes = std::fs::read(folder.path().join("record.db")).unwrap();
+    assert!(!bytes.is_empty());
+    let (ok, _, why) = run(&["erase", "--data", data, "--run", "1", "--group", "Zircon"], "");
+    assert!(!ok && why.contains("run 1 has no group 'Zircon'"), "{why}");
+}
+
+#[test]
+fn a_slip_in_the_path_makes_no_new_record() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().to_str().unwrap();
+    for command in ["verify", "backup"] {
+        let to = folder.path().join("copy.db");
+        let mut arguments = vec![command, "--data", data];
+        if command == "backup" {
+            arguments.extend(["--to", to.to_str().unwrap()]);
+        }
+        let (ok, _, why) = run(&arguments, "");
+        assert!(!ok && why.contains("there is no record in"), "{why}");
+    }
+    assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), 0);
+}
+
+#[test]
+fn a_tampered_record_is_told() {
+    let folder = record();
+    let file = folder.path().join("record.db");
+    let raw = rusqlite::Connection::open(&file).unwrap();
+    raw.execute_batch(
+        "DROP TRIGGER payload_is_never_changed; UPDATE payload SET body = replace(body, '47.91', '41.97')",
+    )
+    .unwrap();
+    drop(raw);
+    let (ok, _, why) = run(&["verify", "--data", folder.path().to_str().unwrap()], "");
+    assert!(!ok && why.contains("the chain does not hold at events [1]"), "{why}");
+}
+
+#[test]
+fn questions_come_in_by_lines_and_answers_go_out_by_lines() {
+    let questions = concat!(
+        r#"{"kind":"solution","ask":"dilute","stock":"2.00 mol/L","target":"0.150 mol/L","volume":"250.0 mL"}"#,
+        "\nnonsense\n",
+        r#"{"kind":"equation","equation":"H2 + O2 -> H2O"}"#,
+        "\n"
+    );
+    let (ok, answers, _) = run(&["compute"], questions);
+    assert!(ok, "a bad line is no failure of the program");
+    let lines: Vec<serde_json::Value> = answers.lines().map(|l| serde_json::from_str(l).unwrap()).collect();
+    assert_eq!(lines.len(), 3);
+    assert_eq!(lines[0]["worked"]["results"][0]["text"], "18.8");
+    assert_eq!(lines[1]["error"], "request");
+    assert_eq!(lines[2]["balance"]["reactants"], json!(["2", "1"]));
+}
+
+#[test]
+fn the_interface_document_is_printed() {
+    let (ok, text, _) = run(&["openapi"], "");
+    let committed = std::fs::read_to_string(Path::new(env!("CARGO_MANIFEST_DIR")).join("../../openapi.json")).unwrap();
+    assert!(ok && text == committed, "openapi.json is stale: run `cargo xtask types`");
+}
