@@ -400,12 +400,16 @@ export interface components {
         };
         /** @description How titres agree. */
         Agreement: {
+            /** @description Place of a titre that an outlier test set aside. */
+            set_aside?: number | null;
             /** @description The best set by place in that order; several when they are equally good; none when no two agree. */
             sets: components["schemas"]["AgreeingSet"][];
             /** @description Each titre, digits kept, in the order run. */
             titres: string[];
             /** @description Unit of the titres. */
             unit: string;
+            /** @description What to keep in mind about that. */
+            warning?: string | null;
         };
         /** @description One-way analysis of variance. */
         Anova: {
@@ -980,6 +984,8 @@ export interface components {
              * @description u over the value without its sign; none for a value of zero.
              */
             relative_uncertainty?: number | null;
+            /** @description The value rounded to the place where U ends: the other school of writing it. */
+            rounded?: string | null;
             /**
              * Format: double
              * @description u.
@@ -2399,6 +2405,22 @@ export interface components {
             /** @description Mean titre. */
             titre: components["schemas"]["Measured"];
         };
+        /** @description What counts as agreement. */
+        School: {
+            /** @enum {string} */
+            rule: "within-limit";
+        } | {
+            /** @enum {string} */
+            rule: "after-outlier-test";
+        } | {
+            /**
+             * Format: double
+             * @description The limit, in percent.
+             */
+            percent: number;
+            /** @enum {string} */
+            rule: "relative-deviation";
+        };
         /**
          * @description Where a run of characters stands.
          * @enum {string}
@@ -2660,6 +2682,8 @@ export interface components {
             purity?: components["schemas"]["Measured"] | null;
             /** @description Amount of titrant for one of primary standard: `1`, `6`, `2/5`. */
             ratio: string;
+            /** @description What counts as agreement; the most titres within the limit unless said. */
+            school?: components["schemas"]["School"];
             /** @description In the order run. */
             titres: components["schemas"]["Titre"][];
         };
@@ -2924,6 +2948,8 @@ export interface components {
         Titres: {
             /** @description The widest range that agrees. */
             limit: string;
+            /** @description What counts as agreement; the most titres within the limit unless said. */
+            school?: components["schemas"]["School"];
             /** @description In the order run. */
             titres: components["schemas"]["Titre"][];
         };
