@@ -36,6 +36,7 @@ describe('formulas in running words', () => {
     expect(set('CuSO4·5H2O')).toBe('CuSO_4·5H_2O')
     expect(set('amount of Mg(OH)2')).toBe('amount of Mg(OH)_2')
     expect(set('C12H22O11')).toBe('C_12H_22O_11')
+    expect(set('SrCl2 is over; K2SO4 left')).toBe('SrCl_2 is over; K_2SO_4 left')
     expect(set('after step 5')).toBe('after step 5')
     expect(set('stock for 0.00100 mol/L')).toBe('stock for 0.00100 mol/L')
     expect(set('25 mL')).toBe('25 mL')

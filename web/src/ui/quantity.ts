@@ -59,7 +59,7 @@ export interface Stretch {
 /** Words with the counts of formulas in them set below the line: `CuSO4·5H2O` but not `step 5` or `25.0 mL`. */
 export function setFormulas(words: string): Stretch[] {
   const out: Stretch[] = []
-  for (const part of words.split(/(?<=[A-Za-z)\]])(\d+)(?![\d.]*\s?[a-z])/)) {
+  for (const part of words.split(/(?<=[A-Za-z)\]])(\d+)(?![\d.]*[a-z])/)) {
     if (part === '') continue
     const below = /^\d+$/.test(part) && out.length > 0 && /[A-Za-z)\]]$/.test(out.at(-1)?.text ?? '')
     out.push({ text: part, below })

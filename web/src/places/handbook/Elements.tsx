@@ -79,7 +79,7 @@ function Column({ elements, all }: { elements: readonly ElementView[]; all: read
               ) : (
                 <>
                   <Reading text={e.abridged} {...abridged} />
-                  <span className="text-note text-slate">{`\u2009±\u2009${e.half_width ?? ''}`}</span>
+                  <span className="text-note text-slate">{`\u2002±\u2009${e.half_width ?? ''}`}</span>
                 </>
               )}
             </td>

@@ -24,7 +24,7 @@ function One({ method }: { method: Method }) {
   return (
     <article className="mb-6 break-inside-avoid border-t border-rule pt-2">
       <h2 className="text-body">{method.title}</h2>
-      <p className="my-1 font-mono text-body text-teal">{method.formula}</p>
+      <p className="my-1 font-mono text-body whitespace-pre-wrap text-teal">{method.formula}</p>
       <p className="text-note">{method.meaning}</p>
       <p className="text-note text-slate">{method.source}</p>
     </article>
