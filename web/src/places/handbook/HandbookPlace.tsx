@@ -1,4 +1,4 @@
-import { NavLink, useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { Elements } from './Elements'
 import { GlasswareTable } from './GlasswareTable'
 import { Methods } from './Methods'
@@ -21,14 +21,14 @@ export function HandbookPlace() {
     <>
       <nav aria-label="handbook" className="mb-5 flex flex-wrap gap-x-6 gap-y-1 print:hidden">
         {PAGES.map((p) => (
-          <NavLink
+          <Link
             key={p.key}
             to={`/handbook/${p.key}`}
             aria-current={p.key === chosen ? 'page' : undefined}
             className="min-h-6 border-b-2 border-transparent text-slate hover:text-ink aria-[current=page]:border-copper aria-[current=page]:text-ink"
           >
             {p.title}
-          </NavLink>
+          </Link>
         ))}
       </nav>
       <Page of={chosen} />
