@@ -4,17 +4,21 @@
 //! A definition that is used again is not computed again. Everything that does not depend on a group (molar masses,
 //! coefficients, stated strengths) is fixed here, with its uncertainty; readings are filled in at evaluation.
 
+use crate::candidates::Candidates;
 use crate::error::{SheetError, SheetProblem, nearest};
 use crate::expression::{Expression, Kind, Leaf, Operator};
 use crate::kernel::{Op, steps};
 use crate::parser::parse_expression;
 use crate::vocabulary::{Given, Material, Quantity, Repeats, Vocabulary};
 use crate::{Precision, Written};
-use chem::Coefficient;
+use chem::{Coefficient, Formula};
 use measure::{Contribution, Dimension, Distribution, Source, Unit, rounding};
 use std::ops::Range;
 
 const MAX_DEFINITIONS: usize = 200;
+
+/// Each is a search through thousands of candidates.
+const MAX_FORMULAS: usize = 20;
 
 /// One definition before it is compiled: from a sheet's text, or made by a method.
 #[derive(Debug, Clone, PartialEq)]
@@ -91,6 +95,21 @@ pub(crate) enum Node {
     Fold(Fold, Vec<usize>),
     /// pH of a weak acid or base by charge balance: the concentration, then the acid exponents.
     Ph(Protolyte, Vec<usize>),
+    /// Molar mass of the formula that amounts stand for.
+    Formula(Search),
+}
+
+/// A search for whole-number subscripts.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) struct Search {
+    /// What is counted.
+    pub parts: Vec<String>,
+    /// Nodes with the amount of each.
+    pub amounts: Vec<usize>,
+    /// Nodes with the molar mass of each.
+    pub masses: Vec<usize>,
+    /// Largest subscript tried.
+    pub most: u32,
 }
 
 /// How the values of an axis become one.
@@ -217,6 +236,12 @@ impl Program {
         names.into_iter().filter_map(|n| self.definition(n)).collect()
     }
 
+    /// Whether a definition is a formula; its number is the molar mass.
+    #[must_use]
+    pub fn is_formula(&self, definition: &Definition) -> bool {
+        matches!(self.nodes[definition.root], Node::Formula(_))
+    }
+
     /// Nodes that `roots` hang on, themselves included, earliest first.
     fn reachable(&self, roots: Range<usize>) -> Vec<usize> {
         let mut needed = vec![false; roots.end];
@@ -250,6 +275,7 @@ impl Node {
             Node::Negative(a) | Node::Same(a) | Node::Power(a, _) | Node::Function(_, a) => vec![*a],
             Node::Sum(a, b) | Node::Difference(a, b) | Node::Product(a, b) | Node::Quotient(a, b) => vec![*a, *b],
             Node::Limiting(of) | Node::Fold(_, of) | Node::Ph(_, of) => of.clone(),
+            Node::Formula(search) => [&search.amounts[..], &search.masses[..]].concat(),
         }
     }
 }
@@ -374,6 +400,9 @@ impl<'a> Compiler<'a> {
 
     fn name(&mut self, name: &str) -> Result<Operand, SheetProblem> {
         if let Some(d) = self.program.definition(name) {
+            if self.program.is_formula(d) {
+                return Err(SheetProblem::NoNumber(name.to_owned()));
+            }
             return Ok(Operand { first: d.root, dimension: d.dimension, repeats: d.repeats.clone() });
         }
         if let Some(reading) = self.vocabulary.readings.iter().find(|r| r.symbol == name) {
@@ -438,6 +467,12 @@ impl<'a> Compiler<'a> {
             "limiting" => return self.limiting(at, arguments),
             "acid_pH" => return self.ph(at, function, Protolyte::Acid, arguments),
             "base_pH" => return self.ph(at, function, Protolyte::Base, arguments),
+            "formula" => return self.formula(at, arguments),
+            "M" => {
+                if let Some(found) = self.found_formula(arguments) {
+                    return Ok(self.each(&[&found], found.dimension, |n| Node::Same(n[0])));
+                }
+            }
             _ => {}
         }
         if let Some(f) = mathematical(function) {
@@ -538,6 +573,51 @@ impl<'a> Compiler<'a> {
         let all: Vec<&Operand> = operands.iter().collect();
         together(&all).map_err(|p| (at, p))?;
         Ok(self.each(&all, Dimension::ONE, |n| Node::Ph(side, n.to_vec())))
+    }
+
+    /// `formula(Cu, n_Cu, Cl, n_Cl)`: a named solver, given the table of masses. It is a step in its amounts, so it has
+    /// a derivative to the molar masses of its parts only.
+    fn formula(&mut self, at: usize, arguments: &[Expression]) -> Compiled {
+        let wanted = "two to six materials, each with its amount (not for each trial), then, if it is not 6, the \
+                      largest subscript: up to 12, of five parts 8, of six 6";
+        let wrong = (at, SheetProblem::Arguments { function: "formula".into(), wanted });
+        let (pairs, rest) = arguments.split_at(arguments.len() / 2 * 2);
+        let most = match rest {
+            [Expression { kind: Kind::Number { value, unit }, .. }] if *unit == Unit::one() => {
+                (1..=Candidates::most(pairs.len() / 2)).find(|n| f64::from(*n) == value.to_f64())
+            }
+            [] => Some(6),
+            _ => None,
+        };
+        let (Some(most), 4..=12) = (most, pairs.len()) else { return Err(wrong) };
+        if self.program.nodes.iter().filter(|n| matches!(n, Node::Formula(_))).count() >= MAX_FORMULAS {
+            return Err((at, SheetProblem::TooMuch("20 formulas to be found")));
+        }
+        let mut search = Search { parts: Vec::new(), amounts: Vec::new(), masses: Vec::new(), most };
+        for pair in pairs.chunks_exact(2) {
+            let Kind::Name(symbol) = &pair[0].kind else { return Err((pair[0].at, wrong.1)) };
+            let material = self.material(symbol).map_err(|p| (pair[0].at, p))?;
+            let mass = self.molar_mass(material).map_err(|p| (pair[0].at, p))?;
+            let amount = self.expression(&pair[1])?;
+            if amount.dimension != Dimension::AMOUNT || amount.repeats.is_some() {
+                return Err((pair[1].at, wrong.1));
+            }
+            search.parts.push(material.formula.as_ref().map_or(symbol.as_str(), Formula::typed).to_owned());
+            search.amounts.push(amount.first);
+            search.masses.push(mass.first);
+        }
+        self.program.nodes.push(Node::Formula(search));
+        Ok(Operand { first: self.program.nodes.len() - 1, dimension: Dimension::MOLAR_MASS, repeats: None })
+    }
+
+    /// The argument of `M(…)`, where that is a formula which the sheet itself has found.
+    fn found_formula(&self, arguments: &[Expression]) -> Option<Operand> {
+        let [Expression { kind: Kind::Name(name), .. }] = arguments else { return None };
+        if self.material(name).is_ok() {
+            return None;
+        }
+        let definition = self.program.definition(name).filter(|d| self.program.is_formula(d))?;
+        Some(Operand { first: definition.root, dimension: definition.dimension, repeats: None })
     }
 
     fn material(&self, symbol: &str) -> Result<&'a Material, SheetProblem> {

@@ -76,6 +76,9 @@ pub enum SheetProblem {
         /// Right of the sign.
         right: Dimension,
     },
+    /// A formula where a number is expected.
+    #[error("'{0}' is a formula, not a number; its molar mass is M({0})")]
+    NoNumber(String),
     /// A logarithm of grams.
     #[error("{function} takes a pure number, not {found}")]
     NeedsNumber {

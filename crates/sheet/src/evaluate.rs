@@ -6,9 +6,11 @@
 //!
 //! Source: JCGM 100:2008 (GUM), 5.1.2 and 5.2.2 (full correlation within a source, none between sources).
 
+use crate::candidates::Candidates;
 use crate::compile::{Definition, Fold, Function, Node, Program};
 use crate::kernel::{Runner, State, Trouble, given};
 use crate::{Given, Leaf, Precision};
+use chem::{Formula, MassTable, NoStandardMass};
 use measure::Source;
 use std::collections::BTreeMap;
 
@@ -41,6 +43,16 @@ pub struct Substitute {
     pub value: f64,
     /// What its digits claim.
     pub precision: Precision,
+}
+
+impl Substitute {
+    /// A student's own formula, by its molar mass in the sheet's table.
+    ///
+    /// # Errors
+    /// [`NoStandardMass`] for an element that the table does not hold.
+    pub fn formula(formula: &Formula, masses: &MassTable) -> Result<Substitute, NoStandardMass> {
+        Ok(Substitute { value: formula.molar_mass(masses)?.value, precision: Precision::Exact })
+    }
 }
 
 /// All definitions of a sheet for one group.
@@ -89,6 +101,9 @@ pub enum Failure {
     /// Several sets agree equally well.
     #[error("several sets in '{0}' agree equally well: another trial is needed to tell which is right")]
     Tied(String),
+    /// Amounts that are no formula.
+    #[error("no formula fits the amounts in '{0}' within their uncertainty")]
+    NoFormula(String),
 }
 
 /// A value in base units with all that is known of it.
@@ -141,7 +156,8 @@ impl Program {
 /// What the digits of a computed node claim, by the school rules.
 fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) -> Precision {
     match node {
-        Node::Input(_) => Precision::Exact,
+        // A molar mass is as exact as its table.
+        Node::Input(_) | Node::Formula(_) => Precision::Exact,
         Node::Negative(a) | Node::Same(a) => of[*a],
         Node::Sum(a, b) | Node::Difference(a, b) => of[*a].sum(of[*b], value),
         Node::Product(a, b) | Node::Quotient(a, b) => of[*a].product(of[*b], value),
@@ -265,6 +281,21 @@ impl Evaluation<'_> {
         (0..values.len()).min_by(|a, b| values[*a].total_cmp(&values[*b]))
     }
 
+    /// What the definition called `name` may be, where it is a formula and its amounts are there.
+    #[must_use]
+    pub fn candidates(&self, name: &str) -> Option<&Candidates> {
+        self.runner.candidates(self.program.definition(name)?.root)
+    }
+
+    /// The formula found, as written; none where it is taken as given.
+    pub(crate) fn formula(&self, definition: &Definition) -> Option<String> {
+        if self.runner.is_fixed(definition.root) {
+            return None;
+        }
+        let candidates = self.runner.candidates(definition.root)?;
+        candidates.simplest().map(|c| candidates.written(c))
+    }
+
     pub(crate) fn program(&self) -> &Program {
         self.program
     }
@@ -312,31 +343,16 @@ impl Evaluation<'_> {
             Trouble::TooLarge => Failure::TooLarge(culprit),
             Trouble::Discordant => Failure::Discordant(culprit),
             Trouble::Tied => Failure::Tied(culprit),
+            Trouble::NoFormula => Failure::NoFormula(culprit),
         }
     }
 
-    /// Derivatives of a node to the inputs it hangs on, by input.
     fn gradient(&self, root: usize) -> Vec<(usize, f64)> {
-        let mut runner = self.runner.clone();
-        runner.backward(root);
-        let nodes = self.program.nodes.iter().enumerate();
-        nodes
-            .filter_map(|(i, node)| match node {
-                Node::Input(input) => Some((*input, runner.derivative(i))).filter(|(_, d)| *d != 0.0),
-                _ => None,
-            })
-            .collect()
+        self.runner.clone().gradient(root)
     }
 
-    /// What each source contributes to a node, with its sign: what is shared adds up before it is squared.
     fn by_source(&self, root: usize) -> BTreeMap<Source, f64> {
-        let mut by_source: BTreeMap<Source, f64> = BTreeMap::new();
-        for (input, d) in self.gradient(root) {
-            for c in given(self.program, input, self.inputs).iter().flat_map(|g| &g.contributions) {
-                *by_source.entry(c.source.clone()).or_default() += d * c.standard_uncertainty;
-            }
-        }
-        by_source
+        self.runner.clone().by_source(root, self.inputs)
     }
 
     fn budget(&self, root: usize) -> Vec<Share> {

@@ -7,7 +7,7 @@ use crate::compile::Definition;
 use crate::evaluate::Evaluation;
 use crate::expression::{Expression, Kind, Leaf, Operator};
 use crate::trial_name;
-use measure::rounding::{Ties, decimal_of};
+use measure::rounding::{Ties, decimal_of, to_place};
 use serde::Serialize;
 
 /// One line of a worked solution.
@@ -101,9 +101,18 @@ impl Evaluation<'_> {
     }
 
     fn shown_node(&self, definition: &Definition, node: usize) -> Option<String> {
+        if self.program().is_formula(definition) {
+            return self.formula(definition).or_else(|| self.molar_mass(definition));
+        }
         let unit = &definition.unit;
         let exact = decimal_of(unit.from_base(self.value(node)?))?;
         Some(self.precision(node).rounded(exact, unit, Ties::HalfUp).to_string())
+    }
+
+    /// Molar mass of a formula that the sheet has found, with the table's digits.
+    fn molar_mass(&self, formula: &Definition) -> Option<String> {
+        let mass = decimal_of(self.value(formula.root)?)?;
+        Some(to_place(mass, -3, Ties::HalfUp).to_string())
     }
 
     fn line(&self, definition: &Definition, trial: Option<usize>) -> Line {
@@ -114,7 +123,7 @@ impl Evaluation<'_> {
             symbols: Writer { numbers: None, trial }.write(&definition.expression),
             numbers: if result.is_some() { writer.write(&definition.expression) } else { Vec::new() },
             result,
-            unit: definition.unit.written().to_owned(),
+            unit: if self.formula(definition).is_some() { "1" } else { definition.unit.written() }.to_owned(),
         }
     }
 }
@@ -219,8 +228,26 @@ impl Writer<'_, '_> {
             quantity(&given.written, given.unit.written(), None, out);
             return;
         }
+        if let (Some(evaluation), "M", [name]) = (self.numbers, function, &names[..])
+            && let Some(found) = evaluation.program().definition(name)
+            && let Some(mass) = evaluation.molar_mass(found)
+        {
+            quantity(&mass, "g/mol", None, out);
+            return;
+        }
         out.push(token(TokenKind::Word, spoken(function)));
         sign("(", out);
+        if function == "formula" {
+            // The ratio of the amounts says it all.
+            for (i, pair) in arguments.chunks_exact(2).enumerate() {
+                if i > 0 {
+                    sign(":", out);
+                }
+                self.part(&pair[1], 0, out);
+            }
+            sign(")", out);
+            return;
+        }
         for (i, argument) in arguments.iter().enumerate() {
             if i > 0 {
                 sign(",", out);
@@ -237,6 +264,7 @@ fn spoken(function: &str) -> &str {
         "limiting" => "smallest of",
         "concordant_mean" => "mean of the concordant",
         "mean" => "mean of",
+        "formula" => "whole numbers for",
         "acid_pH" | "base_pH" => "pH",
         other => other,
     }

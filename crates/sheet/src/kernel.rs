@@ -8,13 +8,15 @@
 //!
 //! Source: Griewank & Walther, Evaluating Derivatives, 2nd ed., chapter 3 (reverse mode).
 
-use crate::compile::{Fold, Function, Node, Program, Protolyte};
+use crate::candidates::Candidates;
+use crate::compile::{Fold, Function, Node, Program, Protolyte, Search};
 use crate::evaluate::Inputs;
 use crate::expression::Leaf;
 use crate::vocabulary::Given;
 use chem::{AcidBase, AcidBaseRole, Solution};
 use measure::rounding::{Ties, decimal_of, to_figures};
-use measure::{Concordance, Decimal, concordance};
+use measure::{Concordance, Decimal, Source, concordance};
+use std::collections::BTreeMap;
 
 /// Whether a node has a number.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -33,6 +35,7 @@ pub(crate) enum Trouble {
     TooLarge,
     Discordant,
     Tied,
+    NoFormula,
 }
 
 /// The frequent steps of a program, small enough to be gone through quickly; the numbers are nodes.
@@ -78,6 +81,11 @@ pub struct Runner<'p> {
     adjoints: Vec<f64>,
     /// Nodes whose number is given instead of computed, in order.
     fixed: Vec<(usize, f64)>,
+    /// What the search of each formula node found, in order; none where nothing could be ranked.
+    ///
+    /// Found once from the numbers and uncertainties of the inputs, and kept when numbers are filled in anew: the
+    /// samples of a Monte Carlo are *given* the formula that the data as a whole decided on.
+    decided: Vec<(usize, Option<Candidates>)>,
     /// Inputs that have no number yet.
     gaps: usize,
     /// Every state is known to be ready.
@@ -102,6 +110,7 @@ impl<'p> Runner<'p> {
             states: vec![State::NotYet; count],
             adjoints: vec![0.0; count],
             fixed,
+            decided: Vec::new(),
             gaps: program.inputs.len(),
             settled: false,
         };
@@ -112,7 +121,58 @@ impl<'p> Runner<'p> {
                 runner.fill(i, given.value);
             }
         }
+        runner.decide(inputs);
         runner
+    }
+
+    /// Searches the formula of each node whose amounts are there.
+    ///
+    /// Given the table of atomic masses: amounts are compared by masses of the same table, so that their tolerances
+    /// (those of lead are 0.5 %) do not blur which formula it is.
+    fn decide(&mut self, inputs: &Inputs) {
+        let program = self.program;
+        for (i, node) in program.nodes.iter().enumerate() {
+            let Node::Formula(search) = node else { continue };
+            self.run();
+            if search.amounts.iter().any(|n| self.states[*n] != State::Ready) {
+                continue;
+            }
+            let amounts: Vec<f64> = search.amounts.iter().map(|n| self.values[*n]).collect();
+            let mut sources: Vec<BTreeMap<Source, f64>> = Vec::new();
+            for n in &search.amounts {
+                let mut by_source = self.by_source(*n, inputs);
+                by_source.retain(|source, _| !matches!(source, Source::AtomicMass(_)));
+                sources.push(by_source);
+            }
+            let together = |a: &BTreeMap<Source, f64>, b: &BTreeMap<Source, f64>| -> f64 {
+                a.iter().filter_map(|(source, u)| b.get(source).map(|v| u * v)).sum()
+            };
+            let covariance = sources.iter().map(|a| sources.iter().map(|b| together(a, b)).collect()).collect();
+            self.decided.push((i, Candidates::rank(search.parts.clone(), &amounts, covariance, search.most)));
+        }
+    }
+
+    /// What the search of a formula node found.
+    pub(crate) fn candidates(&self, node: usize) -> Option<&Candidates> {
+        self.decided.iter().find(|(i, _)| *i == node)?.1.as_ref()
+    }
+
+    /// Molar mass of the formula found.
+    fn found(&self, node: usize, search: &Search) -> (f64, State) {
+        let needed = || search.amounts.iter().chain(&search.masses);
+        if let Some(state) = needed().map(|n| self.states[*n]).find(|s| *s != State::Ready) {
+            return (0.0, state);
+        }
+        if !self.decided.iter().any(|(i, _)| *i == node) {
+            return (0.0, State::NotYet);
+        }
+        match self.candidates(node).and_then(Candidates::simplest) {
+            Some(formula) => {
+                let parts = formula.subscripts.iter().zip(&search.masses);
+                (parts.map(|(s, m)| f64::from(*s) * self.values[*m]).sum(), State::Ready)
+            }
+            None => (0.0, State::Failed(Trouble::NoFormula)),
+        }
     }
 
     /// Where the number of a reading stands.
@@ -182,6 +242,7 @@ impl<'p> Runner<'p> {
             let (value, state) = match node {
                 Node::Input(_) => continue,
                 Node::Fold(fold, of) => self.fold(*fold, of),
+                Node::Formula(search) => self.found(i, search),
                 _ => self.step(node),
             };
             self.values[i] = value;
@@ -297,7 +358,9 @@ impl<'p> Runner<'p> {
                 let numbers: Vec<f64> = of.iter().map(|n| self.values[*n]).collect();
                 done(weak_solution(side, &numbers).equilibrium().ph)
             }
-            Node::Input(_) | Node::Fold(..) => unreachable!("inputs are filled in, and folds have their own step"),
+            Node::Input(_) | Node::Fold(..) | Node::Formula(_) => {
+                unreachable!("inputs are filled in; folds and formulas have their own step")
+            }
         }
     }
 
@@ -344,6 +407,29 @@ impl<'p> Runner<'p> {
             Concordance::Tied(_) => Err(Trouble::Tied),
             Concordance::None => Err(Trouble::Discordant),
         }
+    }
+
+    /// Derivatives of a node to the inputs it hangs on, by input.
+    pub(crate) fn gradient(&mut self, root: usize) -> Vec<(usize, f64)> {
+        self.backward(root);
+        let nodes = self.program.nodes.iter().enumerate();
+        nodes
+            .filter_map(|(i, node)| match node {
+                Node::Input(input) => Some((*input, self.derivative(i))).filter(|(_, d)| *d != 0.0),
+                _ => None,
+            })
+            .collect()
+    }
+
+    /// What each source contributes to a node, with its sign: what is shared adds up before it is squared.
+    pub(crate) fn by_source(&mut self, root: usize, inputs: &Inputs) -> BTreeMap<Source, f64> {
+        let mut by_source: BTreeMap<Source, f64> = BTreeMap::new();
+        for (input, d) in self.gradient(root) {
+            for c in given(self.program, input, inputs).iter().flat_map(|g| &g.contributions) {
+                *by_source.entry(c.source.clone()).or_default() += d * c.standard_uncertainty;
+            }
+        }
+        by_source
     }
 
     /// Derivatives of one node to all it hangs on.
@@ -409,6 +495,12 @@ impl<'p> Runner<'p> {
                 }
             }
             Node::Fold(fold, of) => self.spread_fold(*fold, of, d, y),
+            Node::Formula(search) => {
+                let found = self.candidates(i).and_then(Candidates::simplest).map(|c| c.subscripts.clone());
+                for (s, m) in found.unwrap_or_default().into_iter().zip(&search.masses) {
+                    self.adjoints[*m] += d * f64::from(s);
+                }
+            }
         }
     }
 

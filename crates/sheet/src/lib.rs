@@ -8,6 +8,7 @@
 //!
 //! A sheet always ends: there are no loops, no recursion, and a definition sees only what stands before it.
 
+mod candidates;
 mod compile;
 mod digits;
 mod error;
@@ -20,6 +21,7 @@ mod monte_carlo;
 mod parser;
 mod vocabulary;
 
+pub use candidates::{Candidate, Candidates};
 pub use compile::{Definition, Draft, Program};
 pub use digits::Precision;
 pub use error::{SheetError, SheetProblem};

@@ -1,21 +1,15 @@
 //! Formulas from masses: empirical formula, water of crystallisation, gravimetric factor, magnetic moment.
 //!
-//! A candidate formula fits when the amounts found agree with its subscripts within their uncertainty: χ² =
-//! min over k of (n − k·s)ᵀ V⁻¹ (n − k·s), k − 1 degrees of freedom, V the covariance of the amounts with everything
-//! that they share (readings of one crucible). It is *consistent* within 95 %; several consistent ones are *ambiguous*.
-//!
-//! All of this is *given the table of atomic masses*: a formula is compared with masses of the same table, so that their
-//! tolerances (those of lead are 0.5 %) do not blur which formula it is.
-//!
-//! Source: generalised least squares, e.g. JCGM 102:2011, 9.3; χ² quantiles from the distribution itself.
+//! Candidates are ranked by the search of the sheet itself ([`sheet::Candidates`]). All of this is *given the table of
+//! atomic masses*: a formula is compared with masses of the same table, so that their tolerances (those of lead are
+//! 0.5 %) do not blur which formula it is.
 
-use super::worksheet::{Solved, Worksheet};
+use super::worksheet::Worksheet;
 use super::{ComputeError, Measured, Worked};
 use chem::{MassTable, element};
 use measure::Dimension;
 use serde::{Deserialize, Serialize};
 use sheet::{Evaluation, Outcome};
-use statrs::distribution::{ChiSquared, Continuous, ContinuousCDF};
 
 /// A question about a composition.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
@@ -121,6 +115,16 @@ pub struct Candidate {
     pub chi_squared: f64,
 }
 
+impl Candidate {
+    pub(super) fn of(all: &sheet::Candidates, candidate: &sheet::Candidate) -> Candidate {
+        Candidate {
+            formula: all.written(candidate),
+            subscripts: candidate.subscripts.iter().map(|n| f64::from(*n)).collect(),
+            chi_squared: candidate.chi_squared,
+        }
+    }
+}
+
 /// What fits.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -223,7 +227,7 @@ pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer
                     sheet.define(&format!("n_{symbol}"), format!("amount of {symbol} in 100 g"), expression, "mol");
                 }
             }
-            fit(&sheet.finish()?, elements, *most)
+            fit(sheet, elements, *most)
         }
         CompositionQuestion::Crucible { elements, crucible, with_element, with_product, most, masses } => {
             let mut sheet = Worksheet::by_table(masses);
@@ -247,7 +251,7 @@ pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer
                 amount(second, "m_with_product", "m_with_element"),
                 "mol",
             );
-            fit(&sheet.finish()?, elements, *most)
+            fit(sheet, elements, *most)
         }
         CompositionQuestion::Hydrate { salt, crucible, with_hydrate, with_anhydrous, candidates, masses } => {
             hydrate(salt, [crucible, with_hydrate, with_anhydrous], candidates, masses)
@@ -308,8 +312,19 @@ fn known(symbol: &str) -> Result<&str, ComputeError> {
     element(symbol).map(|_| symbol).ok_or_else(unknown)
 }
 
+/// The definition with the formula that the amounts stand for.
+fn search(sheet: &mut Worksheet, elements: &[String], most: u32) {
+    let parts: Vec<String> = elements.iter().map(|e| format!("{e}, n_{e}")).collect();
+    sheet.draft(
+        "formula_found",
+        format!("formula({}, {})", parts.join(", "), most.clamp(1, sheet::Candidates::most(elements.len()))),
+    );
+}
+
 /// All formulas up to `most`, ranked by how they fit the amounts.
-fn fit(solved: &Solved, elements: &[String], most: u32) -> Result<CompositionAnswer, ComputeError> {
+fn fit(mut sheet: Worksheet, elements: &[String], most: u32) -> Result<CompositionAnswer, ComputeError> {
+    search(&mut sheet, elements, most);
+    let solved = sheet.finish()?;
     let evaluation = solved.evaluate();
     let worked = solved.worked(&evaluation)?;
     let names: Vec<String> = elements.iter().map(|e| format!("n_{e}")).collect();
@@ -317,38 +332,24 @@ fn fit(solved: &Solved, elements: &[String], most: u32) -> Result<CompositionAns
     if amounts.iter().any(|n| *n <= 0.0) {
         return Err(ComputeError::impossible("an amount is zero or less: are two readings exchanged?"));
     }
-    let covariance: Vec<Vec<f64>> =
-        names.iter().map(|a| names.iter().map(|b| evaluation.covariance(a, b).unwrap_or(0.0)).collect()).collect();
-    let inverse =
-        inverse(covariance).ok_or_else(|| ComputeError::undefined("without an uncertainty nothing can be ranked"))?;
-    let mut tried: Vec<Candidate> = subscripts(elements.len(), most.clamp(1, 12))
-        .map(|s| Candidate {
-            formula: written(elements, &s),
-            chi_squared: chi_squared(&amounts, &s, &inverse),
-            subscripts: s.iter().map(|n| f64::from(*n)).collect(),
-        })
-        .collect();
-    tried.sort_by(|a, b| a.chi_squared.total_cmp(&b.chi_squared));
-    let critical = chi_quantile(elements.len() - 1);
-    let split = tried.partition_point(|c| c.chi_squared <= critical);
-    let nearest_rejected = tried.get(split).cloned();
-    tried.truncate(split);
+    let found = evaluation
+        .candidates("formula_found")
+        .ok_or_else(|| ComputeError::undefined("without an uncertainty nothing can be ranked"))?;
     let least = amounts.iter().copied().fold(f64::INFINITY, f64::min);
-    let sum = |c: &Candidate| c.subscripts.iter().sum::<f64>();
-    let simplest = tried.iter().min_by(|a, b| sum(a).total_cmp(&sum(b))).map(|c| c.formula.clone());
     // χ² goes with the square of the uncertainty: this much smaller, and the nearest rival would just be rejected.
     let relative = names.iter().zip(&amounts).map(|(n, x)| evaluation.covariance(n, n).unwrap_or(0.0).sqrt() / x);
-    let decided_by_percent = tried.get(1).map(|rival| {
-        100.0 * relative.fold(0.0, f64::max) * ((rival.chi_squared - tried[0].chi_squared).max(0.0) / critical).sqrt()
+    let decided_by_percent = found.consistent.get(1).map(|rival| {
+        let lead = (rival.chi_squared - found.consistent[0].chi_squared).max(0.0);
+        100.0 * relative.fold(0.0, f64::max) * (lead / found.critical).sqrt()
     });
     Ok(CompositionAnswer::Formula {
-        status: status(tried.len()),
-        consistent: tried,
-        nearest_rejected,
+        status: status(found.consistent.len()),
+        consistent: found.consistent.iter().map(|c| Candidate::of(found, c)).collect(),
+        nearest_rejected: found.nearest_rejected.as_ref().map(|c| Candidate::of(found, c)),
         degrees_of_freedom: elements.len() - 1,
-        critical,
+        critical: found.critical,
         ratios: amounts.iter().map(|n| n / least).collect(),
-        simplest,
+        simplest: found.simplest().map(|c| found.written(c)),
         decided_by_percent,
         worked,
     })
@@ -396,7 +397,7 @@ fn hydrate(
     })
 }
 
-fn status(consistent: usize) -> Fitted {
+pub(super) fn status(consistent: usize) -> Fitted {
     match consistent {
         0 => Fitted::None,
         1 => Fitted::Unique,
@@ -412,71 +413,4 @@ fn amount(evaluation: &Evaluation<'_>, name: &str) -> Result<f64, ComputeError> 
             Err(ComputeError::undefined("an amount is missing"))
         }
     }
-}
-
-/// Subscripts from 1 to `most` without a common factor, smallest first.
-fn subscripts(elements: usize, most: u32) -> impl Iterator<Item = Vec<u32>> {
-    let count = u64::from(most).pow(u32::try_from(elements).unwrap_or(1));
-    (0..count.min(3_000_000)).filter_map(move |mut code| {
-        let mut s = Vec::with_capacity(elements);
-        for _ in 0..elements {
-            s.push(u32::try_from(code % u64::from(most)).unwrap_or(0) + 1);
-            code /= u64::from(most);
-        }
-        let divisor = s.iter().copied().fold(0, gcd);
-        (divisor == 1).then_some(s)
-    })
-}
-
-fn gcd(a: u32, b: u32) -> u32 {
-    if b == 0 { a } else { gcd(b, a % b) }
-}
-
-fn written(elements: &[String], subscripts: &[u32]) -> String {
-    let part = |(e, n): (&String, &u32)| if *n == 1 { e.clone() } else { format!("{e}{n}") };
-    elements.iter().zip(subscripts).map(part).collect()
-}
-
-/// χ² of the amounts against k times the subscripts, at the best k.
-fn chi_squared(amounts: &[f64], subscripts: &[u32], inverse: &[Vec<f64>]) -> f64 {
-    let s: Vec<f64> = subscripts.iter().map(|n| f64::from(*n)).collect();
-    let form = |a: &[f64], b: &[f64]| -> f64 {
-        inverse.iter().zip(a).map(|(row, x)| x * row.iter().zip(b).map(|(v, y)| v * y).sum::<f64>()).sum()
-    };
-    let k = form(&s, amounts) / form(&s, &s);
-    let rest: Vec<f64> = amounts.iter().zip(&s).map(|(n, s)| n - k * s).collect();
-    form(&rest, &rest)
-}
-
-/// The inverse of a small covariance matrix by elimination; `None` when it has none.
-fn inverse(mut a: Vec<Vec<f64>>) -> Option<Vec<Vec<f64>>> {
-    let n = a.len();
-    let mut b: Vec<Vec<f64>> = (0..n).map(|i| (0..n).map(|j| f64::from(u8::from(i == j))).collect()).collect();
-    for column in 0..n {
-        let best = (column..n).max_by(|x, y| a[*x][column].abs().total_cmp(&a[*y][column].abs()))?;
-        a.swap(column, best);
-        b.swap(column, best);
-        let by = a[column][column];
-        if by.abs() < f64::MIN_POSITIVE * 1e10 || !by.is_finite() {
-            return None;
-        }
-        for j in 0..n {
-            a[column][j] /= by;
-            b[column][j] /= by;
-        }
-        for row in (0..n).filter(|r| *r != column) {
-            let times = a[row][column];
-            for j in 0..n {
-                a[row][j] -= times * a[column][j];
-                b[row][j] -= times * b[column][j];
-            }
-        }
-    }
-    Some(b)
-}
-
-fn chi_quantile(freedom: usize) -> f64 {
-    let Ok(distribution) = ChiSquared::new(freedom as f64) else { return f64::INFINITY };
-    // The library's bisection stops early; two steps of Newton's method bring it to the last digits.
-    (0..2).fold(distribution.inverse_cdf(0.95), |x, _| x - (distribution.cdf(x) - 0.95) / distribution.pdf(x))
 }

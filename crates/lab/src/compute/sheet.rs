@@ -1,5 +1,6 @@
 //! Any calculation sheet: quantities with their uncertainties, definitions, results with budget and Monte Carlo.
 
+use super::composition::{Candidate, Fitted, status};
 use super::worksheet::computed;
 use super::{ComputeError, Computed, MOST_SAMPLES, Measured};
 use crate::practical::Amount;
@@ -65,12 +66,30 @@ pub struct SheetMaterial {
 pub struct SheetAnswer {
     /// Every definition that is one value.
     pub results: Vec<Computed>,
+    /// Every definition that is a formula.
+    pub formulas: Vec<FoundFormula>,
     /// What each measured quantity contributes to the last definition.
     pub inputs: Vec<InputShare>,
     /// The solution worked out.
     pub lines: Vec<Line>,
     /// Monte Carlo of the last definition, in its unit.
     pub drawn: Option<DrawnAnswer>,
+}
+
+/// A formula that the amounts of a sheet stand for.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FoundFormula {
+    /// As the sheet calls it.
+    pub name: String,
+    /// Whether the data decide.
+    pub status: Fitted,
+    /// Those that fit within 95 %, best first.
+    pub consistent: Vec<Candidate>,
+    /// The nearest that does not fit.
+    pub nearest_rejected: Option<Candidate>,
+    /// Of the consistent ones, the one with the smallest subscripts: what `M(…)` takes further on.
+    pub simplest: Option<String>,
 }
 
 /// One quantity's part in the last result.
@@ -145,7 +164,18 @@ pub(super) fn answer(question: &SheetQuestion) -> Result<SheetAnswer, ComputeErr
     let program = Program::compile(&drafts, &vocabulary)?;
     let evaluation = program.evaluate(&inputs);
     let mut results = Vec::new();
+    let mut formulas = Vec::new();
     for definition in program.definitions() {
+        if program.is_formula(definition) {
+            formulas.extend(evaluation.candidates(&definition.name).map(|found| FoundFormula {
+                name: definition.name.clone(),
+                status: status(found.consistent.len()),
+                consistent: found.consistent.iter().map(|c| Candidate::of(found, c)).collect(),
+                nearest_rejected: found.nearest_rejected.as_ref().map(|c| Candidate::of(found, c)),
+                simplest: found.simplest().map(|c| found.written(c)),
+            }));
+            continue;
+        }
         match evaluation.outcome(&definition.name) {
             Some(Outcome::Value(v)) => {
                 results.push(computed(&program, &evaluation, &definition.name, &definition.name, &v));
@@ -171,6 +201,7 @@ pub(super) fn answer(question: &SheetQuestion) -> Result<SheetAnswer, ComputeErr
         })
     });
     Ok(SheetAnswer {
+        formulas,
         inputs: last.map(|d| shares(&d.name)).unwrap_or_default(),
         lines: evaluation.all_worked(),
         drawn,

@@ -167,6 +167,11 @@ impl Worksheet {
         self.drafts.push(Draft { unit: Some(unit), ..Draft::made(name, expression) });
     }
 
+    /// A definition on the way to others, which stands in the solution only.
+    pub fn draft(&mut self, name: &str, expression: impl Into<String>) {
+        self.drafts.push(Draft::made(name, expression));
+    }
+
     /// The finished sheet, for more than its results.
     pub fn finish(self) -> Result<Solved, ComputeError> {
         let program = Program::compile(&self.drafts, &self.vocabulary)?;

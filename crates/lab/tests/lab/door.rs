@@ -497,6 +497,34 @@ fn a_sheet_of_ones_own_with_its_budget() {
     assert_eq!(told(question("n = ln(m_salt / m_salt - 1)")), "'n' takes the logarithm of zero or less");
 }
 
+/// 0.0200 mol of copper with 0.0400 mol of chlorine: CuCl₂, and 2.689 g of it are 20.00 mmol. By hand.
+#[test]
+fn a_sheet_finds_a_formula_and_calculates_on_with_it() {
+    let question = |chlorine: &str| {
+        json!({
+            "kind": "sheet",
+            "quantities": [
+                { "symbol": "m_Cu", "value": "1.271 ± 0.002 g" },
+                { "symbol": "m_Cl", "value": chlorine },
+                { "symbol": "m", "value": "2.689 g" },
+            ],
+            "materials": [{ "symbol": "Cu", "formula": "Cu" }, { "symbol": "Cl", "formula": "Cl" }],
+            "sheet": "salt = formula(Cu, m_Cu / M(Cu), Cl, m_Cl / M(Cl))\nn = m / M(salt)",
+        })
+    };
+    let answer = ask(question("1.418 ± 0.002 g")).unwrap();
+    assert_eq!(answer["formulas"][0]["status"], "unique");
+    assert_eq!(answer["formulas"][0]["simplest"], "CuCl2");
+    assert_eq!(answer["results"], json!([answer["results"][0]]), "a formula is no number");
+    assert_eq!(
+        (answer["results"][0]["name"].as_str(), answer["results"][0]["text"].as_str()),
+        (Some("n"), Some("20.00"))
+    );
+    let rough = ask(question("1.4 ± 0.3 g")).unwrap();
+    assert_eq!(rough["formulas"][0]["status"], "ambiguous");
+    assert_eq!(told(question("1.000 ± 0.001 g")), "no formula fits the amounts in 'salt' within their uncertainty");
+}
+
 #[test]
 fn a_practical_is_read_and_planned_or_refused_with_its_place() {
     let text = include_str!("../../../../practicals/epsom-salt.practical.toml");

@@ -2,6 +2,7 @@
 
 mod bench;
 mod epsom;
+mod formulas;
 mod laws;
 mod trials;
 mod uncertainty;

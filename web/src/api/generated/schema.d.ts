@@ -1456,6 +1456,18 @@ export interface components {
             /** @description Which relative atomic masses. */
             masses?: components["schemas"]["MassTable"];
         };
+        /** @description A formula that the amounts of a sheet stand for. */
+        FoundFormula: {
+            /** @description Those that fit within 95 %, best first. */
+            consistent: components["schemas"]["Candidate"][];
+            /** @description As the sheet calls it. */
+            name: string;
+            nearest_rejected?: components["schemas"]["Candidate"] | null;
+            /** @description Of the consistent ones, the one with the smallest subscripts: what `M(…)` takes further on. */
+            simplest?: string | null;
+            /** @description Whether the data decide. */
+            status: components["schemas"]["Fitted"];
+        };
         /** @description One size of one kind of glassware; volumes in mL. */
         Glassware: {
             /**
@@ -2459,6 +2471,8 @@ export interface components {
         /** @description What a sheet comes to. */
         SheetAnswer: {
             drawn?: components["schemas"]["DrawnAnswer"] | null;
+            /** @description Every definition that is a formula. */
+            formulas: components["schemas"]["FoundFormula"][];
             /** @description What each measured quantity contributes to the last definition. */
             inputs: components["schemas"]["InputShare"][];
             /** @description The solution worked out. */
