@@ -224,7 +224,7 @@ impl Writer<'_, '_> {
             ("density", [m]) => Some(Leaf::Density((*m).to_owned())),
             _ => None,
         };
-        if let Some(given) = leaf.and_then(|l| self.numbers.and_then(|e| e.given_of(&l))) {
+        if let Some(given) = leaf.as_ref().and_then(|l| self.numbers.and_then(|e| e.given_of(l))) {
             quantity(&given.written, given.unit.written(), None, out);
             return;
         }
@@ -252,7 +252,11 @@ impl Writer<'_, '_> {
             if i > 0 {
                 sign(",", out);
             }
-            self.part(argument, 0, out);
+            match names.get(i).filter(|_| leaf.is_some()) {
+                // A material is named, it is no quantity.
+                Some(material) => out.push(token(TokenKind::Word, &material.replace('_', " "))),
+                None => self.part(argument, 0, out),
+            }
         }
         sign(")", out);
     }

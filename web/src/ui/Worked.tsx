@@ -1,6 +1,6 @@
 import type { Line, Token } from '@/api'
 import { setNumber } from './quantity'
-import { Name, Unit } from './Quantity'
+import { Name, Unit, Words } from './Quantity'
 
 /**
  * A worked solution, aligned on its equals signs: symbols, then numbers, then the result. A number that is a reading
@@ -33,7 +33,7 @@ export function WorkedLines({
               {line.result == null ? (
                 <span className="font-sans text-slate">not yet</span>
               ) : (
-                setNumber(line.result)
+                <Words of={setNumber(line.result)} />
               )}
               {line.result != null && <Unit of={line.unit} />}
             </td>
@@ -58,7 +58,10 @@ function Piece({ piece, onReading }: { piece: Token; onReading?: ((symbol: strin
       return <span>{signOf(piece.text)}</span>
     case 'word':
       return (
-        <span>{piece.text === 'M' ? <i>M</i> : / of/.test(piece.text) ? `${piece.text} ` : piece.text}</span>
+        <span>
+          {piece.text === 'M' ? <i>M</i> : <Words of={piece.text} />}
+          {/ (of|for)$/.test(piece.text) && ' '}
+        </span>
       )
     case 'number': {
       const symbol = piece.reading
