@@ -9,5 +9,5 @@ export default defineConfig({
   // Nothing inline: the content security policy allows files of our own only.
   build: { assetsInlineLimit: 0, modulePreload: { polyfill: false }, chunkSizeWarningLimit: 700 },
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
-  test: { include: ['src/**/*.test.ts'] },
+  test: { include: ['src/**/*.test.{ts,tsx}'] },
 })

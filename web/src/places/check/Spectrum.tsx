@@ -1,5 +1,5 @@
 import type { StateKind } from '@/ui'
-import { spectrumEnds, type Judged } from './stacks'
+import { levelsOf, spectrumEnds, type Judged } from './stacks'
 import { answerState } from '@/words'
 
 const WIDTH = 1180
@@ -15,12 +15,15 @@ const LABELS = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 
 /** All answers on one line, each divided by the value recomputed from that group's own readings. */
 export function Spectrum({ judged, chosen }: { judged: readonly Judged[]; chosen: readonly Judged[] }) {
   const placed = judged.flatMap((j) =>
-    j.verdict.comparison ? [{ j, ratio: j.verdict.comparison.ratio }] : [],
+    j.verdict.comparison && j.verdict.comparison.ratio > 0 ? [{ j, ratio: j.verdict.comparison.ratio }] : [],
   )
   const [low, high] = spectrumEnds(placed.map((p) => p.ratio))
   const x = (ratio: number) =>
     16 + ((Math.log(ratio) - Math.log(low)) / (Math.log(high) - Math.log(low))) * (WIDTH - 32)
-  const columns = new Map<number, number>()
+  const levels = levelsOf(
+    placed.map((p) => x(p.ratio)),
+    12,
+  )
   const minor = LABELS.flatMap((v) =>
     v < 1000 ? [1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9].map((f) => v * f) : [],
   )
@@ -43,25 +46,19 @@ export function Spectrum({ judged, chosen }: { judged: readonly Judged[]; chosen
         ))}
         <path d={`M${x(1) - 6} ${BASE - 70}v-9h12v9`} fill="none" className="stroke-teal" strokeWidth="2.5" />
         <path d={`M${x(1)} ${BASE - 70}V${BASE}`} className="stroke-teal opacity-40" />
-        {placed
-          .filter((p) => p.ratio > 0)
-          .map(({ j, ratio }) => {
-            // Answers closer than a dot stand on each other.
-            const column = Math.round(x(ratio) / 9)
-            const height = columns.get(column) ?? 0
-            columns.set(column, height + 1)
-            const on = chosen.includes(j)
-            return (
-              <circle
-                key={j.row.group}
-                cx={column * 9}
-                cy={BASE - 9 - height * 13}
-                r={on ? 6.2 : 5}
-                className={`${fill[answerState(j.verdict)]} ${on ? 'stroke-copper' : ''}`}
-                strokeWidth={on ? 3 : 0}
-              />
-            )
-          })}
+        {placed.map(({ j, ratio }, i) => {
+          const on = chosen.includes(j)
+          return (
+            <circle
+              key={j.row.group}
+              cx={x(ratio)}
+              cy={BASE - 9 - (levels[i] ?? 0) * 13}
+              r={on ? 6.2 : 5}
+              className={`${fill[answerState(j.verdict)]} ${on ? 'stroke-copper' : ''}`}
+              strokeWidth={on ? 3 : 0}
+            />
+          )
+        })}
       </svg>
       <figcaption className="text-note text-slate">
         each answer divided by the value recomputed from that group's own readings; the caliper closes at 1

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import type { Verdict } from '@/api'
-import { spectrumEnds, stacksOf, type Judged } from './stacks'
+import { levelsOf, spectrumEnds, stacksOf, type Judged } from './stacks'
 
 function judged(
   name: string,
@@ -34,6 +34,13 @@ it('stacks equal wrong answers and puts them first', () => {
     ['too many digits', '1.00', 'Olivine'],
     ['right', '1.00', 'Beryl Galena'],
   ])
+})
+
+it('stacks dots that would hide each other and leaves each at its true place', () => {
+  expect(levelsOf([100, 101, 300, 102], 12)).toEqual([0, 1, 0, 2])
+  // A chain of near neighbours: the third is clear of the first, so it stands on the line again.
+  expect(levelsOf([100, 108, 116], 12)).toEqual([0, 1, 0])
+  expect(levelsOf([], 12)).toEqual([])
 })
 
 it('shows every answer on the spectrum', () => {

@@ -53,3 +53,15 @@ export function spectrumEnds(ratios: readonly number[]): [number, number] {
   const high = Math.max(2, ...positive)
   return [low / 1.15, high * 1.15]
 }
+
+/** How high each dot stands so that none hides another while each stays at its true place along the line. */
+export function levelsOf(along: readonly number[], width: number): number[] {
+  const levels: number[] = []
+  for (const [i, x] of along.entries()) {
+    const taken = new Set(levels.filter((_, j) => Math.abs((along[j] ?? 0) - x) < width))
+    let level = 0
+    while (taken.has(level)) level += 1
+    levels[i] = level
+  }
+  return levels
+}
