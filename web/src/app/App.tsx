@@ -1,4 +1,4 @@
-import { Navigate, Route, Routes } from 'react-router'
+import { Link, Navigate, Route, Routes } from 'react-router'
 import { BenchPlace, JoinPlace } from '@/places/bench'
 import { BoardPlace } from '@/places/board'
 import { CheckPlace } from '@/places/check'
@@ -34,5 +34,13 @@ export function App() {
 }
 
 function Lost() {
-  return <p className="py-12 text-lead">Nothing has this address. The shelf is where everything starts.</p>
+  return (
+    <p className="py-12 text-lead">
+      Nothing has this address. The{' '}
+      <Link to="/shelf" className="border-b border-copper">
+        shelf
+      </Link>{' '}
+      is where everything starts.
+    </p>
+  )
 }
