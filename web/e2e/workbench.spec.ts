@@ -80,3 +80,37 @@ test('titres that do not agree, a hydrate between two, a stock too weak', async 
   await page.getByLabel('wanted').fill('3.00 mol/L')
   await expect(answer.getByRole('alert')).toContainText('A dilution cannot be stronger than its stock')
 })
+
+test('a titration curve, and a sheet of one\u2019s own with its mistakes told', async ({ browser }) => {
+  const page = await instructor(browser)
+  const answer = page.getByRole('region', { name: 'answer' })
+  await workbench(page, 'titration curve')
+  // A weak acid against as strong a base: pH = 7 + (4.76 + lg 0.0500)/2 = 8.73 at the point of equivalence.
+  await expect(answer).toContainText('25.00\u202fmL pH 8.73')
+  await expect(answer.getByRole('img')).toHaveAttribute(
+    'aria-label',
+    /^titration curve from pH 2\.88 to pH 12\.52/,
+  )
+  await page.getByRole('textbox', { name: 'pKa of the acid' }).fill('2.15; 7.20; 12.35')
+  await expect(answer).toContainText('equivalence, proton 1')
+  await page.getByRole('textbox', { name: 'pKa of the acid' }).fill('7.20; 2.15')
+  await expect(answer.getByRole('alert')).toContainText('lowest first')
+  await page.getByRole('textbox', { name: 'pKa of the acid' }).fill('')
+  await expect(answer).toContainText('25.00\u202fmL pH 7.00')
+  await page.getByRole('textbox', { name: 'run in up to' }).fill('a lot')
+  await expect(answer).toContainText('Say up to which volume the curve is to be drawn.')
+
+  await workbench(page, 'a sheet of your own')
+  await expect(answer).toContainText('20.00')
+  await expect(answer.getByRole('complementary')).toContainText('one formula fits')
+  const sheet = page.getByRole('textbox', { name: 'definitions' })
+  await sheet.fill('n_Cu = m_Cu / M(copper)\nwrong = m_Cu + n_Cu')
+  await expect(answer.getByRole('alert')).toContainText('cannot be added to a mass (line 2, character 14')
+  await sheet.fill('n = m_cu / M(copper)')
+  await expect(answer.getByRole('alert')).toContainText("did you mean 'm_Cu'?")
+  // What was typed is in the address: it is there again after a reload.
+  await page.reload()
+  await expect(sheet).toHaveValue('n = m_cu / M(copper)')
+  await page.getByRole('textbox', { name: 'what was measured' }).fill('m_Cu 1.271 g')
+  await expect(answer.getByRole('alert')).toBeVisible()
+})

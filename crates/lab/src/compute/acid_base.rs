@@ -129,7 +129,11 @@ pub enum AcidBaseAnswer {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Curve {
-    /// pH at each volume asked.
+    /// The unit of all volumes here.
+    pub unit: String,
+    /// The volumes asked.
+    pub at: Vec<f64>,
+    /// pH at each of them.
     pub ph: Vec<f64>,
     /// Where the titrant has just used up what is there, stage by stage.
     pub equivalence_volumes: Vec<f64>,
@@ -180,6 +184,8 @@ pub(super) fn answer(question: &AcidBaseQuestion) -> Result<AcidBaseAnswer, Comp
             };
             let equivalence_volumes = titration.equivalence_volumes();
             Ok(AcidBaseAnswer::Titration(Curve {
+                unit: volume.unit.written().to_owned(),
+                at: at.clone(),
                 ph: at.iter().map(|v| titration.ph_at(*v)).collect(),
                 ph_at_equivalence: equivalence_volumes.iter().map(|v| titration.ph_at(*v)).collect(),
                 equivalence_volumes,

@@ -1073,12 +1073,16 @@ export interface components {
         };
         /** @description A titration curve. */
         Curve: {
+            /** @description The volumes asked. */
+            at: number[];
             /** @description Where the titrant has just used up what is there, stage by stage. */
             equivalence_volumes: number[];
-            /** @description pH at each volume asked. */
+            /** @description pH at each of them. */
             ph: number[];
             /** @description pH there. */
             ph_at_equivalence: number[];
+            /** @description The unit of all volumes here. */
+            unit: string;
         };
         /** @description A solution by what was weighed of solute and water, in every way of saying it. */
         Describe: {

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { ComputeResponse } from '@/api'
 import { columnWidths, Formula, MarginNote, Reading, StateMark, Unit, Words } from '@/ui'
+import { Curve } from './Curve'
 import { WorkedAnswer } from './WorkedAnswer'
 
 /** What the core answered, by kind. */
@@ -18,12 +19,14 @@ export function Answer({ answer }: { answer: ComputeResponse }) {
       return <TitrationAnswer answer={answer} />
     case 'composition':
       return <CompositionAnswer answer={answer} />
-    case 'number':
     case 'acid_base':
-    case 'statistics':
+      return answer.ask === 'titration' ? <Curve curve={answer} /> : null
     case 'sheet':
+      return <SheetAnswer answer={answer} />
+    case 'number':
+    case 'statistics':
     case 'practical':
-      // The workbench does not ask these yet; the command line and the interface do.
+      // The workbench does not ask these; the command line and the interface do.
       return null
   }
 }
@@ -226,6 +229,29 @@ function TitrationAnswer({ answer }: { answer: Of<'titration'> }) {
           </MarginNote>
         )
       }
+    />
+  )
+}
+
+function SheetAnswer({ answer }: { answer: Of<'sheet'> }) {
+  const main = answer.results.at(-1)?.name ?? ''
+  const also = answer.results.slice(0, -1).map((r) => r.name)
+  return (
+    <WorkedAnswer
+      worked={answer}
+      main={main}
+      also={also}
+      notes={answer.formulas.map((f) => (
+        <MarginNote key={f.name} head={`${f.name}:`}>
+          {verdicts[f.status]}
+          {f.consistent.length > 1 && (
+            <>
+              {'; best first '}
+              <Words of={f.consistent.map((c) => c.formula).join(', ')} />
+            </>
+          )}
+        </MarginNote>
+      ))}
     />
   )
 }

@@ -1,4 +1,4 @@
-import { useDeferredValue, useMemo } from 'react'
+import { useDeferredValue, useMemo, type ChangeEvent } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { Failure } from '@/ui'
 import { Answer } from './Answer'
@@ -76,14 +76,11 @@ function Asked({ question }: { question: Question }) {
               {f.label}
               {f.optional && ', if any'}
             </span>
-            <input
-              className="field w-full px-2 font-mono text-note"
+            <Typing
+              lines={f.lines ?? 1}
               value={typed[f.key] ?? ''}
-              maxLength={400}
-              spellCheck={false}
-              autoComplete="off"
-              onChange={(event) => {
-                setTyped(f.key, event.target.value)
+              onType={(text) => {
+                setTyped(f.key, text)
               }}
             />
           </label>
@@ -94,6 +91,23 @@ function Asked({ question }: { question: Question }) {
         behind it, as in 25.00 ± 0.03 mL.
       </p>
     </form>
+  )
+}
+
+function Typing({ lines, value, onType }: { lines: number; value: string; onType: (text: string) => void }) {
+  const shared = {
+    className: 'field w-full px-2 font-mono text-note',
+    value,
+    spellCheck: false,
+    autoComplete: 'off',
+    onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      onType(event.target.value)
+    },
+  }
+  return lines > 1 ? (
+    <textarea {...shared} rows={lines} maxLength={4000} wrap="off" />
+  ) : (
+    <input {...shared} maxLength={400} />
   )
 }
 

@@ -28,7 +28,7 @@ export function WorkedAnswer({
             {others.map((r) => (
               <div key={r.name}>
                 <dt className="text-note text-slate">
-                  <Words of={r.label} />
+                  <Label of={r} />
                 </dt>
                 <dd className="font-mono text-lead">
                   {setNumber(r.text)}
@@ -49,11 +49,16 @@ export function WorkedAnswer({
   )
 }
 
+/** What a result is called: in words, or as the sheet calls it where nobody gave it words. */
+function Label({ of }: { of: Computed }) {
+  return of.label === of.name ? <Name of={of.name} /> : <Words of={of.label} />
+}
+
 function Main({ result }: { result: Computed }) {
   return (
     <p className="mb-3">
       <span className="block text-note text-slate">
-        <Words of={result.label} />
+        <Label of={result} />
       </span>
       <span className="font-mono text-title text-teal">
         {setNumber(result.text)}
@@ -77,7 +82,7 @@ function Budget({ result }: { result: Computed }) {
   return (
     <section aria-label="uncertainty budget">
       <h2 className="mb-1.5 text-note">
-        what makes <Words of={result.label} /> unsure, % of the variance
+        what makes <Label of={result} /> unsure, % of the variance
       </h2>
       <ul className="flex flex-col gap-1.5">
         {shares.map((s, i) => (

@@ -35,6 +35,33 @@ describe('questions of the workbench', () => {
     })
   })
 
+  it('takes an acid without exponents as a strong one, and draws nothing up to nothing', () => {
+    const curve = (typed: Record<string, string>) => {
+      const request = ask('curve', typed)
+      return request.kind === 'acid_base' && request.ask === 'titration' ? request : undefined
+    }
+    expect(curve({})?.flask[0]).toMatchObject({ role: 'weak-acid', pka: [4.76] })
+    expect(curve({ pka: ' ' })?.flask[0]).toMatchObject({ role: 'strong-acid', pka: [] })
+    const at = curve({ end: '40,0' })?.at ?? []
+    expect([at[0], at.at(-1)]).toEqual([0, 40])
+    for (const end of ['0', '-3', 'a lot', 'Infinity']) expect(curve({ end })?.at).toEqual([])
+  })
+
+  it('parts a line of a sheet at its first sign of equality and loses no line', () => {
+    const request = ask('sheet', {
+      quantities: 'm = 1.271 ± 0.002 g\n\nV=25.00 mL\nno value',
+      materials: 'a = b = c',
+    })
+    expect(request).toMatchObject({
+      quantities: [
+        { symbol: 'm', value: '1.271 ± 0.002 g' },
+        { symbol: 'V', value: '25.00 mL' },
+        { symbol: 'no value', value: '' },
+      ],
+      materials: [{ symbol: 'a', formula: 'b = c' }],
+    })
+  })
+
   it('asks only when nothing needed is missing', () => {
     for (const question of QUESTIONS) {
       expect(isAskable(question, examples(question)), question.key).toBe(true)

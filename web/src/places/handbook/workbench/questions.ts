@@ -8,6 +8,8 @@ export interface Field {
   /** Can be left empty. */
   optional?: boolean
   wide?: boolean
+  /** Lines that are shown at once, where more than one can be typed. */
+  lines?: number
 }
 
 export type Typed = Readonly<Record<string, string>>
@@ -204,7 +206,93 @@ export const QUESTIONS: readonly Question[] = [
       candidates: list(text(t, 'candidates')).map(Number).filter(Number.isFinite),
     }),
   },
+  {
+    key: 'curve',
+    title: 'titration curve',
+    asks: 'How does the pH run when a strong base is run into an acid?',
+    fields: [
+      { key: 'acid', label: 'strength of the acid', example: '0.100 mol/L' },
+      { key: 'volume', label: 'in the flask', example: '25.00 mL' },
+      { key: 'base', label: 'strength of the base', example: '0.100 mol/L' },
+      { key: 'end', label: 'run in up to, same unit', example: '50' },
+      {
+        key: 'pka',
+        label: 'pKa of the acid, lowest first, parted by ;',
+        example: '4.76',
+        optional: true,
+        wide: true,
+      },
+    ],
+    request: (t) => {
+      const pka = list(text(t, 'pka')).map(Number).filter(Number.isFinite)
+      return {
+        kind: 'acid_base',
+        ask: 'titration',
+        flask: [
+          { role: pka.length === 0 ? 'strong-acid' : 'weak-acid', concentration: text(t, 'acid'), pka },
+        ],
+        volume: text(t, 'volume'),
+        titrant: { role: 'strong-base', concentration: text(t, 'base') },
+        at: volumesTo(Number(text(t, 'end').replace(',', '.'))),
+      }
+    },
+  },
+  {
+    key: 'sheet',
+    title: 'a sheet of your own',
+    asks: 'Any calculation, with units checked and its uncertainty.',
+    fields: [
+      {
+        key: 'quantities',
+        label: 'what was measured, one a line',
+        example: 'm_Cu = 1.271 ± 0.002 g\nm_Cl = 1.418 ± 0.002 g\nm_sample = 2.689 ± 0.001 g',
+        wide: true,
+        lines: 4,
+      },
+      {
+        key: 'materials',
+        label: 'substances, one a line',
+        example: 'copper = Cu\nchlorine = Cl',
+        optional: true,
+        wide: true,
+        lines: 3,
+      },
+      {
+        key: 'sheet',
+        label: 'definitions, one a line',
+        example:
+          'n_Cu = m_Cu / M(copper)\nn_Cl = m_Cl / M(chlorine)\nsalt = formula(copper, n_Cu, chlorine, n_Cl)\nn_salt = m_sample / M(salt)',
+        wide: true,
+        lines: 6,
+      },
+    ],
+    request: (t) => ({
+      kind: 'sheet',
+      quantities: named(text(t, 'quantities')).map(([symbol, value]) => ({ symbol, value })),
+      materials: named(text(t, 'materials')).map(([symbol, formula]) => ({ symbol, formula })),
+      sheet: text(t, 'sheet'),
+    }),
+  },
 ]
+
+/** `m = 1.271 g`, one a line: the name, and what stands behind its first sign of equality. */
+function named(lines: string): [string, string][] {
+  return lines
+    .split('\n')
+    .filter((line) => line.trim() !== '')
+    .map((line) => {
+      const at = line.indexOf('=')
+      return at < 0 ? [line.trim(), ''] : [line.slice(0, at).trim(), line.slice(at + 1).trim()]
+    })
+}
+
+const POINTS = 400
+
+/** Volumes of a curve, evenly from nothing; none where the end is none. */
+function volumesTo(end: number): number[] {
+  if (!(end > 0 && Number.isFinite(end))) return []
+  return Array.from({ length: POINTS + 1 }, (_, i) => (end * i) / POINTS)
+}
 
 /** `1.500 g` is a solid; `20.00 mL; 0.200 mol/L` a solution; `5.5 mL; 1.082 g/mL; 97.0 %` a liquid. */
 function reagent(typed: Typed, key: string) {
