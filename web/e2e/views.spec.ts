@@ -22,6 +22,8 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/board/1', 'to look at', 'board'],
   ['/check/1/percent_yield', 'worked from their own readings', 'check'],
   ['/handbook/workbench/limiting', 'worked out', 'workbench'],
+  ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
+  ['/handbook/workbench/sheet', 'one formula fits', 'sheet'],
   ['/handbook/methods', 'Limiting reagent', 'methods'],
   ['/handbook/elements', 'hydrogen', 'elements'],
   ['/handbook/glassware', 'one-mark flasks', 'glassware'],
