@@ -7,8 +7,8 @@
 //! Source: JCGM 100:2008 (GUM), 5.1.2 and 5.2.2 (full correlation within a source, none between sources).
 
 use crate::candidates::Candidates;
-use crate::compile::{Definition, Fold, Function, Node, Program};
 use crate::kernel::{Runner, State, Trouble, given};
+use crate::program::{Definition, Fold, Function, Node, Program};
 use crate::{Given, Leaf, Precision};
 use chem::{Formula, MassTable, NoStandardMass};
 use measure::Source;

@@ -3,9 +3,9 @@
 //! The lines come from the same expressions that are evaluated, so that a worked answer and a mark cannot disagree.
 //! A token knows the reading it shows, so that a number on screen leads back to who read it and when.
 
-use crate::compile::Definition;
 use crate::evaluate::Evaluation;
 use crate::expression::{Expression, Kind, Leaf, Operator};
+use crate::program::Definition;
 use crate::trial_name;
 use measure::rounding::{Ties, decimal_of, to_place};
 use serde::Serialize;

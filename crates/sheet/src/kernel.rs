@@ -9,9 +9,9 @@
 //! Source: Griewank & Walther, Evaluating Derivatives, 2nd ed., chapter 3 (reverse mode).
 
 use crate::candidates::Candidates;
-use crate::compile::{Fold, Function, Node, Program, Protolyte, Search};
 use crate::evaluate::Inputs;
 use crate::expression::Leaf;
+use crate::program::{Fold, Function, Node, Program, Protolyte, Search};
 use crate::vocabulary::Given;
 use chem::{AcidBase, AcidBaseRole, Solution};
 use measure::rounding::{Ties, decimal_of, to_figures};

@@ -19,10 +19,10 @@ mod kernel;
 mod lexer;
 mod monte_carlo;
 mod parser;
+mod program;
 mod vocabulary;
 
 pub use candidates::{Candidate, Candidates};
-pub use compile::{Definition, Draft, Program};
 pub use digits::Precision;
 pub use error::{SheetError, SheetProblem};
 pub use evaluate::{Evaluation, Failure, Inputs, Outcome, Share, Substitute, Value, trial_name};
@@ -31,4 +31,5 @@ pub use expression::Leaf;
 pub use kernel::Runner;
 pub use monte_carlo::{Drawn, monte_carlo};
 pub use parser::{Written, read_definitions};
+pub use program::{Definition, Draft, Program};
 pub use vocabulary::{Given, Material, Quantity, ReadingName, Repeats, Vocabulary};

@@ -5,9 +5,9 @@
 //!
 //! Source: JCGM 101:2008 (Supplement 1 to the GUM), clause 5.
 
-use crate::compile::{Node, Program};
 use crate::evaluate::Inputs;
 use crate::kernel::{Runner, State, given};
+use crate::program::{Node, Program};
 use measure::{Distribution, Source};
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
