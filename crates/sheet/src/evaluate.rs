@@ -7,7 +7,7 @@
 //! Source: JCGM 100:2008 (GUM), 5.1.2 and 5.2.2 (full correlation within a source, none between sources).
 
 use crate::candidates::Candidates;
-use crate::kernel::{Runner, State, Trouble, given};
+use crate::kernel::{Runner, State, Trouble, covariance, given};
 use crate::program::{Definition, Fold, Function, Node, Program};
 use crate::{Given, Leaf, Precision};
 use chem::{Formula, MassTable, NoStandardMass};
@@ -268,8 +268,7 @@ impl Evaluation<'_> {
             self.value(definition.root)?;
             Some(self.by_source(definition.root))
         };
-        let (a, b) = (by_source(one)?, by_source(other)?);
-        Some(a.iter().filter_map(|(source, u)| b.get(source).map(|v| u * v)).sum())
+        Some(covariance(&by_source(one)?, &by_source(other)?))
     }
 
     /// Which of the arguments of `limiting` in the definition called `name` is the smallest, counted from 0.

@@ -144,10 +144,7 @@ impl<'p> Runner<'p> {
                 by_source.retain(|source, _| !matches!(source, Source::AtomicMass(_)));
                 sources.push(by_source);
             }
-            let together = |a: &BTreeMap<Source, f64>, b: &BTreeMap<Source, f64>| -> f64 {
-                a.iter().filter_map(|(source, u)| b.get(source).map(|v| u * v)).sum()
-            };
-            let covariance = sources.iter().map(|a| sources.iter().map(|b| together(a, b)).collect()).collect();
+            let covariance = sources.iter().map(|a| sources.iter().map(|b| covariance(a, b)).collect()).collect();
             self.decided.push((i, Candidates::rank(search.parts.clone(), &amounts, covariance, search.most)));
         }
     }
@@ -548,6 +545,11 @@ impl<'p> Runner<'p> {
             }
         }
     }
+}
+
+/// Covariance of two values by what each source contributes to them: sources of both count together.
+pub(crate) fn covariance(one: &BTreeMap<Source, f64>, other: &BTreeMap<Source, f64>) -> f64 {
+    one.iter().filter_map(|(source, u)| other.get(source).map(|v| u * v)).sum()
 }
 
 /// The rarer nodes that plain arithmetic can do; `None` where more is needed.

@@ -312,18 +312,11 @@ fn known(symbol: &str) -> Result<&str, ComputeError> {
     element(symbol).map(|_| symbol).ok_or_else(unknown)
 }
 
-/// The definition with the formula that the amounts stand for.
-fn search(sheet: &mut Worksheet, elements: &[String], most: u32) {
-    let parts: Vec<String> = elements.iter().map(|e| format!("{e}, n_{e}")).collect();
-    sheet.draft(
-        "formula_found",
-        format!("formula({}, {})", parts.join(", "), most.clamp(1, sheet::Candidates::most(elements.len()))),
-    );
-}
-
 /// All formulas up to `most`, ranked by how they fit the amounts.
 fn fit(mut sheet: Worksheet, elements: &[String], most: u32) -> Result<CompositionAnswer, ComputeError> {
-    search(&mut sheet, elements, most);
+    let parts: Vec<String> = elements.iter().map(|e| format!("{e}, n_{e}")).collect();
+    let most = most.clamp(1, sheet::Candidates::most(elements.len()));
+    sheet.draft("formula_found", format!("formula({}, {most})", parts.join(", ")));
     let solved = sheet.finish()?;
     let evaluation = solved.evaluate();
     let worked = solved.worked(&evaluation)?;
