@@ -42,13 +42,16 @@ pub enum Balance {
 }
 
 /// Why an equation cannot be balanced.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
 pub enum Impossible {
     /// An element (or charge) cannot be conserved at all.
+    #[error("no coefficients conserve every element and charge")]
     NothingConserves,
-    /// It would take a negative coefficient: the substance stands on the wrong side.
+    /// It would take a negative coefficient.
+    #[error("it would take a negative coefficient: a substance stands on the wrong side")]
     WrongSide,
-    /// It would take a zero coefficient: the substance takes no part.
+    /// It would take a zero coefficient.
+    #[error("a substance takes no part: its coefficient would be zero")]
     TakesNoPart,
 }
 

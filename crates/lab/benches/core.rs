@@ -135,6 +135,7 @@ fn standardisation() {
             concentration: None,
             purity: None,
             density: None,
+            mass_concentration: None,
         }],
         ..Vocabulary::default()
     };

@@ -191,7 +191,7 @@ fn judge_value(result: &ResultSpec, typed: Decimal, unit: &Unit, expected: f64) 
         return ValueVerdict::TooFewDigits;
     }
     // The last factor keeps an answer on the very edge of the interval in, whatever binary fractions do.
-    let allowed = (half_width + result.tolerance * expected.abs()) * (1.0 + 1e-9);
+    let allowed = (half_width + result.tolerance.around(expected, 2.0 * half_width)) * (1.0 + 1e-9);
     if (answered - expected).abs() <= allowed { ValueVerdict::Right } else { ValueVerdict::Wrong }
 }
 
@@ -248,8 +248,13 @@ fn judge_digits(result: &ResultSpec, typed: Decimal, precision: Precision) -> Di
     // `100` may claim one figure or three: where a reading of it is right, it is right.
     let most = u32::try_from(typed.digits().len()).unwrap_or(figures);
     let slack = match result.digits {
-        DigitsPolicy::AsFewest => 0,
+        DigitsPolicy::AsFewest | DigitsPolicy::Exactly(_) | DigitsPolicy::AtLeastTwo => 0,
         DigitsPolicy::AsFewestWithinOne => 1,
+    };
+    let wanted = match result.digits {
+        DigitsPolicy::AsFewest | DigitsPolicy::AsFewestWithinOne => wanted,
+        DigitsPolicy::Exactly(n) => n,
+        DigitsPolicy::AtLeastTwo => figures.max(2),
     };
     if figures > wanted + slack {
         DigitsVerdict::TooMany { typed: figures, wanted }
@@ -264,13 +269,14 @@ fn comparison(result: &ResultSpec, typed: Decimal, unit: &Unit, expected: f64) -
     let shown = |base: f64| result.unit.from_base(base);
     let width = |base: f64| result.unit.difference_from_base(base);
     let answered = unit.to_base(typed.to_f64());
+    let half = unit.difference_to_base(half_unit(typed));
     let ratio = if expected == 0.0 { f64::MAX } else { answered / expected };
     let ratio_shown = decimal_of(ratio).map_or_else(String::new, |d| to_figures(d, 3, Ties::HalfUp).to_string());
     Comparison {
         answered: shown(answered),
-        half_width: width(unit.difference_to_base(half_unit(typed))),
+        half_width: width(half),
         expected: shown(expected),
-        tolerance: width(result.tolerance * expected.abs()),
+        tolerance: width(result.tolerance.around(expected, 2.0 * half)),
         ratio,
         ratio_shown,
     }

@@ -4,7 +4,7 @@
 
 use crate::check::{Answer, Verdict, check};
 use crate::judge::{Finding, LimitingFinding, YieldFinding, limiting, plausibility, yield_above_theory};
-use crate::practical::Practical;
+use crate::practical::{Part, Practical};
 use measure::Decimal;
 use measure::Source;
 use measure::rounding::{Ties, decimal_of, to_place, uncertainty_figures};
@@ -97,11 +97,21 @@ pub struct BudgetShare {
 /// The sheet's inputs for a group's readings.
 #[must_use]
 pub fn inputs(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> Inputs {
-    let given = readings.iter().filter_map(|(symbol, value)| {
-        let reading = practical.reading(symbol)?;
-        Some((symbol.clone(), Given::reading(symbol, *value, &reading.unit, &reading.instrument)))
-    });
-    Inputs { readings: given.collect(), ..Inputs::default() }
+    let mut inputs = Inputs::default();
+    for slot in practical.slots() {
+        let reading = slot.reading;
+        let given = readings.get(&slot.symbol).map(|value| {
+            let read = if reading.tared { Given::tared } else { Given::reading };
+            read(&slot.symbol, *value, &reading.unit, &reading.instrument)
+        });
+        match slot.part {
+            Part::Trial(_) => inputs.series.entry(reading.symbol.clone()).or_default().push(given),
+            Part::Whole => inputs.readings.extend(given.map(|g| (slot.symbol, g))),
+            // An interval is judged, not calculated with.
+            Part::From | Part::To => {}
+        }
+    }
+    inputs
 }
 
 /// Everything that follows from `entries`.

@@ -13,3 +13,4 @@ pub mod judge;
 pub mod plan;
 pub mod practical;
 pub mod statistics;
+pub mod technique;

@@ -36,6 +36,24 @@ pub enum InstrumentKind {
     Burette,
     /// Graduated; one digit is estimated between the marks.
     MeasuringCylinder,
+    /// Graduated, zero at the top; one digit is estimated between the marks.
+    GraduatedPipette,
+    /// Graduated; one digit is estimated between the marks.
+    Syringe,
+    /// Drops are counted; a drop has a volume that somebody has measured.
+    DroppingPipette,
+    /// Liquid in glass, or a display.
+    Thermometer,
+    /// Digital, calibrated with buffers.
+    PhMeter,
+    /// Compared with a colour chart.
+    PhPaper,
+    /// Digital.
+    Timer,
+    /// A range: where it begins to melt, where all is clear.
+    MeltingPoint,
+    /// Anything else that shows a value: a conductivity meter, a colorimeter.
+    Meter,
 }
 
 /// One named instrument of the room, in the unit it shows.
@@ -129,7 +147,17 @@ impl Instrument {
             InstrumentKind::VolumetricPipette | InstrumentKind::VolumetricFlask => {
                 vec![shared(self.tolerance), own(self.repeatability)]
             }
-            InstrumentKind::Burette | InstrumentKind::MeasuringCylinder => {
+            InstrumentKind::Burette
+            | InstrumentKind::MeasuringCylinder
+            | InstrumentKind::GraduatedPipette
+            | InstrumentKind::Syringe
+            | InstrumentKind::DroppingPipette
+            | InstrumentKind::Thermometer
+            | InstrumentKind::PhMeter
+            | InstrumentKind::PhPaper
+            | InstrumentKind::Timer
+            | InstrumentKind::MeltingPoint
+            | InstrumentKind::Meter => {
                 vec![shared(self.tolerance), own(resolution.hypot(self.repeatability))]
             }
         }

@@ -15,7 +15,7 @@ pub fn stock(store: &Store, now: i64) -> anyhow::Result<()> {
         let file = Library::get(&name).with_context(|| format!("{name} is not embedded"))?;
         let text = String::from_utf8(file.data.into_owned()).with_context(|| format!("{name} is not UTF-8"))?;
         let practical = Practical::parse(&text).with_context(|| format!("practicals/{name}"))?;
-        store.keep_practical(practical.id, text, now)?;
+        store.stock_practical(practical.file.id, text, now)?;
     }
     Ok(())
 }

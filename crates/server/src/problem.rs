@@ -58,6 +58,9 @@ impl ApiError {
             ApiError::Conflict(StoreError::IdTaken) => {
                 (StatusCode::CONFLICT, "id-taken", "This id means something else")
             }
+            ApiError::Conflict(StoreError::Overtaken) => {
+                (StatusCode::CONFLICT, "overtaken", "Somebody else was quicker")
+            }
             ApiError::Conflict(_) => (StatusCode::CONFLICT, "conflict", "This contradicts what is there"),
             ApiError::TooMany(_) => (StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many tries"),
             ApiError::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "internal", "The server failed"),
@@ -89,9 +92,11 @@ impl From<StoreError> for ApiError {
     fn from(error: StoreError) -> ApiError {
         match error {
             StoreError::NotFound(what) => ApiError::NotFound(what),
-            StoreError::IdTaken | StoreError::RunClosed | StoreError::NothingToCorrect | StoreError::AccountExists => {
-                ApiError::Conflict(error)
-            }
+            StoreError::IdTaken
+            | StoreError::RunClosed
+            | StoreError::NothingToCorrect
+            | StoreError::Overtaken
+            | StoreError::AccountExists => ApiError::Conflict(error),
             StoreError::Database(_)
             | StoreError::Migration(_)
             | StoreError::Payload(_)

@@ -25,8 +25,9 @@ impl Program {
             axes: Vec::new(),
             steps: Vec::new(),
         };
-        let mut compiler = Compiler { vocabulary, program };
-        for draft in drafts {
+        let mut compiler = Compiler { vocabulary, program, ahead: drafts };
+        for (i, draft) in drafts.iter().enumerate() {
+            compiler.ahead = &drafts[i..];
             compiler.definition(draft).map_err(|(at, problem)| SheetError {
                 definition: draft.name.chars().take(60).collect(),
                 line: draft.line,
@@ -49,6 +50,8 @@ impl Program {
 struct Compiler<'a> {
     vocabulary: &'a Vocabulary,
     program: Program,
+    /// The definition in hand and those after it.
+    ahead: &'a [Draft],
 }
 
 /// One value, or one for each trial: where its nodes begin, and what it measures.
@@ -178,6 +181,9 @@ impl Compiler<'_> {
                 None => self.input(Leaf::Reading(name.to_owned()), dimension, None),
             });
         }
+        if self.ahead.iter().any(|d| d.name == name) {
+            return Err(self.too_early(name));
+        }
         let names = self.vocabulary.readings.iter().map(|r| r.symbol.as_str());
         let near = nearest(name, names.chain(self.program.definitions.iter().map(|d| d.name.as_str())));
         Err(SheetProblem::UnknownName { name: name.to_owned(), near })
@@ -208,6 +214,35 @@ impl Compiler<'_> {
         }))
     }
 
+    /// Why a name that stands further down cannot be used here: it comes later, or it needs what uses it.
+    fn too_early(&self, name: &str) -> SheetProblem {
+        let here = self.ahead[0].name.as_str();
+        let needs = |name: &str| -> Vec<&str> {
+            let draft = self.ahead.iter().find(|d| d.name == name);
+            let expression = draft.and_then(|d| parse_expression(&d.expression).ok());
+            let ahead = self.ahead.iter().map(|d| d.name.as_str());
+            ahead.filter(|n| expression.as_ref().is_some_and(|e| mentions(e, n))).collect()
+        };
+        // Every way onward, the shortest first; no name twice.
+        let mut ways = vec![vec![name]];
+        let mut next = 0;
+        while next < ways.len() {
+            let way = ways[next].clone();
+            let last = way[way.len() - 1];
+            if last == here {
+                let circle = std::iter::once(here).chain(way).map(str::to_owned).collect();
+                return SheetProblem::Circle(circle);
+            }
+            for onward in needs(last) {
+                if !ways.iter().any(|w| w.contains(&onward)) {
+                    ways.push([&way[..], &[onward]].concat());
+                }
+            }
+            next += 1;
+        }
+        SheetProblem::Later(name.to_owned())
+    }
+
     fn power(&mut self, at: usize, base: &Expression, exponent: &Expression) -> Compiled {
         let number = match &exponent.kind {
             Kind::Number { value, unit } if *unit == Unit::one() => value.to_f64(),
@@ -225,6 +260,17 @@ impl Compiler<'_> {
             whole.and_then(|w| base.dimension.power(w)).ok_or((at, SheetProblem::BadPower))?
         };
         Ok(self.each(&[&base], dimension, |n| Node::Power(n[0], number)))
+    }
+}
+
+/// Whether a name stands anywhere in an expression.
+fn mentions(expression: &Expression, name: &str) -> bool {
+    match &expression.kind {
+        Kind::Name(n) => n == name,
+        Kind::Number { .. } => false,
+        Kind::Call { arguments, .. } => arguments.iter().any(|a| mentions(a, name)),
+        Kind::Negative(inner) => mentions(inner, name),
+        Kind::Binary { left, right, .. } => mentions(left, name) || mentions(right, name),
     }
 }
 

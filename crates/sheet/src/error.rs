@@ -39,6 +39,12 @@ pub enum SheetProblem {
         /// The nearest known name, if one is near.
         near: Option<String>,
     },
+    /// A name that only a later line defines.
+    #[error("'{0}' is defined further down; a line uses what stands before it")]
+    Later(String),
+    /// Definitions that need each other.
+    #[error("these need each other: {}", .0.join(" → "))]
+    Circle(Vec<String>),
     /// A function that the language does not have.
     #[error("there is no function '{0}'")]
     UnknownFunction(String),
@@ -131,7 +137,8 @@ fn suggestion(near: &Option<String>) -> String {
 }
 
 /// The candidate that is at most two single-letter changes away, if one is.
-pub(crate) fn nearest<'a>(name: &str, candidates: impl Iterator<Item = &'a str>) -> Option<String> {
+#[must_use]
+pub fn nearest<'a>(name: &str, candidates: impl Iterator<Item = &'a str>) -> Option<String> {
     let typed: Vec<char> = name.chars().collect();
     candidates
         .map(|c| (distance(&typed, &c.chars().collect::<Vec<_>>()), c))

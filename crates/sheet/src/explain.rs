@@ -222,6 +222,7 @@ impl Writer<'_, '_> {
             ("concentration", [m]) => Some(Leaf::Concentration((*m).to_owned())),
             ("purity", [m]) => Some(Leaf::Purity((*m).to_owned())),
             ("density", [m]) => Some(Leaf::Density((*m).to_owned())),
+            ("mass_concentration", [m]) => Some(Leaf::MassConcentration((*m).to_owned())),
             _ => None,
         };
         if let Some(given) = leaf.as_ref().and_then(|l| self.numbers.and_then(|e| e.given_of(l))) {

@@ -59,6 +59,8 @@ pub enum Leaf {
     Purity(String),
     /// Density of a liquid.
     Density(String),
+    /// Mass of the substance in a volume of its solution.
+    MassConcentration(String),
     /// A number that stands in the sheet itself.
     Number,
 }

@@ -24,7 +24,7 @@ mod vocabulary;
 
 pub use candidates::{Candidate, Candidates};
 pub use digits::Precision;
-pub use error::{SheetError, SheetProblem};
+pub use error::{SheetError, SheetProblem, nearest};
 pub use evaluate::{Evaluation, Failure, Inputs, Outcome, Share, Substitute, Value, trial_name};
 pub use explain::{Line, Token, TokenKind};
 pub use expression::Leaf;

@@ -7,6 +7,7 @@
 use crate::Written;
 use crate::expression::{Expression, Kind, Leaf};
 use crate::kernel::Op;
+use crate::parser::parse_expression;
 use crate::vocabulary::{Given, Repeats};
 use measure::{Dimension, Unit};
 use std::ops::Range;
@@ -29,6 +30,17 @@ impl Draft {
     #[must_use]
     pub fn made(name: impl Into<String>, expression: impl Into<String>) -> Draft {
         Draft { name: name.into(), expression: expression.into(), unit: None, line: 0 }
+    }
+
+    /// Names that stand in its expression, in the order of first use; none where it cannot be read.
+    #[must_use]
+    pub fn mentions(&self) -> Vec<String> {
+        let mut names = Vec::new();
+        let expression = parse_expression(&self.expression);
+        if let Ok(expression) = &expression {
+            names_in(expression, &mut names);
+        }
+        names.into_iter().map(str::to_owned).collect()
     }
 }
 

@@ -54,6 +54,8 @@ pub struct Material {
     pub purity: Option<Quantity>,
     /// Density of a liquid.
     pub density: Option<Quantity>,
+    /// Mass of the substance in a volume of its solution.
+    pub mass_concentration: Option<Quantity>,
 }
 
 /// Everything a sheet's names can stand for.
@@ -67,6 +69,8 @@ pub struct Vocabulary {
     pub masses: MassTable,
     /// Take them as exact, given the table.
     pub masses_exact: bool,
+    /// Ratios of two materials that meet in a reaction of their own, beside the one that the coefficients are of.
+    pub ratios: Vec<(String, String, Coefficient)>,
 }
 
 /// A number ready to calculate with, in base units (g, L, mol, s, K).
@@ -95,6 +99,19 @@ impl Given {
         given.half_division = unit.difference_to_base(instrument.resolution / 2.0);
         given.contributions = instrument
             .contributions(symbol, typed.to_f64())
+            .into_iter()
+            .map(|c| Contribution { standard_uncertainty: unit.difference_to_base(c.standard_uncertainty), ..c })
+            .collect();
+        given
+    }
+
+    /// A tared weighing: the zero is a reading as well.
+    #[must_use]
+    pub fn tared(symbol: &str, typed: Decimal, unit: &Unit, instrument: &Instrument) -> Given {
+        let mut given = Given::reading(symbol, typed, unit, instrument);
+        given.half_division *= 2.0;
+        given.contributions = instrument
+            .tared_contributions(symbol, typed.to_f64())
             .into_iter()
             .map(|c| Contribution { standard_uncertainty: unit.difference_to_base(c.standard_uncertainty), ..c })
             .collect();

@@ -15,6 +15,9 @@ pub enum StoreError {
     /// A correction of something that this group never entered there.
     #[error("this corrects an entry that does not exist in this place")]
     NothingToCorrect,
+    /// Somebody else has changed it in the meantime.
+    #[error("somebody has changed this in the meantime; nothing of it was lost, and yours was not taken")]
+    Overtaken,
     /// An account exists already.
     #[error("the first account exists already")]
     AccountExists,

@@ -8,6 +8,7 @@
 //! come from the caller: nothing here reads a clock.
 
 mod chain;
+mod drafts;
 mod error;
 mod event;
 mod fold;
@@ -17,10 +18,11 @@ mod runs;
 mod writer;
 
 pub use chain::{Head, Verified};
+pub use drafts::{Draft, DraftChange};
 pub use error::StoreError;
 pub use event::{Appended, NewEvent, Said, Statement};
 pub use fold::{BenchState, Entry};
 pub use people::{Holder, Person, Session};
-pub use practicals::PracticalVersion;
+pub use practicals::{LIBRARY, PracticalVersion};
 pub use runs::{Group, NewRun, Run};
 pub use writer::Store;

@@ -2,7 +2,10 @@
 
 use crate::error::StoreError;
 use crate::writer::Store;
-use rusqlite::{OptionalExtension, named_params};
+use rusqlite::{Connection, OptionalExtension, named_params};
+
+/// Who a version of the built-in library is from.
+pub const LIBRARY: &str = "library";
 
 /// One version of a practical's text.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -13,33 +16,39 @@ pub struct PracticalVersion {
     pub version: i64,
     /// The file.
     pub text: String,
+    /// Who published it: [`LIBRARY`], or a person's id in words.
+    pub author: String,
+    /// When, in ms.
+    pub created_at: i64,
 }
 
+const VERSION: &str = "SELECT id, version, text, author, created_at FROM practical";
+
 impl Store {
+    /// Keeps `text` of the built-in library as the newest version of a practical, unless it is that already, or the
+    /// school has gone on with a version of its own.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn stock_practical(&self, id: String, text: String, now: i64) -> Result<PracticalVersion, StoreError> {
+        self.write(move |c| match newest(c, &id)? {
+            Some(kept) if kept.text == text || kept.author != LIBRARY => Ok(kept),
+            _ => insert(c, &id, &text, LIBRARY, now),
+        })
+    }
+
     /// Keeps `text` as the newest version of a practical, unless it is that already.
     ///
     /// # Errors
     /// [`StoreError::Database`] when the record cannot be written.
-    pub fn keep_practical(&self, id: String, text: String, now: i64) -> Result<PracticalVersion, StoreError> {
-        self.write(move |c| {
-            let newest: Option<(i64, String)> = c
-                .query_row(
-                    "SELECT version, text FROM practical WHERE id = :id ORDER BY version DESC LIMIT 1",
-                    named_params! {":id": id},
-                    |r| Ok((r.get(0)?, r.get(1)?)),
-                )
-                .optional()?;
-            let version = match newest {
-                Some((version, kept)) if kept == text => return Ok(PracticalVersion { id, version, text }),
-                Some((version, _)) => version + 1,
-                None => 1,
-            };
-            c.execute(
-                "INSERT INTO practical (id, version, text, created_at) VALUES (:id, :version, :text, :now)",
-                named_params! {":id": id, ":version": version, ":text": text, ":now": now},
-            )?;
-            Ok(PracticalVersion { id, version, text })
-        })
+    pub fn keep_practical(
+        &self,
+        id: String,
+        text: String,
+        author: String,
+        now: i64,
+    ) -> Result<PracticalVersion, StoreError> {
+        self.write(move |c| publish(c, &id, &text, &author, now))
     }
 
     /// The newest version of every practical, by id.
@@ -48,10 +57,23 @@ impl Store {
     /// [`StoreError::Database`] when the record cannot be read.
     pub fn practicals(&self) -> Result<Vec<PracticalVersion>, StoreError> {
         self.read(|c| {
-            let sql = "SELECT id, max(version), text FROM practical GROUP BY id ORDER BY id";
-            let mut statement = c.prepare_cached(sql)?;
-            let rows = statement
-                .query_map([], |r| Ok(PracticalVersion { id: r.get(0)?, version: r.get(1)?, text: r.get(2)? }))?;
+            let sql = format!(
+                "{VERSION} AS p WHERE version = (SELECT max(version) FROM practical WHERE id = p.id) ORDER BY id"
+            );
+            let mut statement = c.prepare_cached(&sql)?;
+            let rows = statement.query_map([], to_version)?;
+            Ok(rows.collect::<Result<_, _>>()?)
+        })
+    }
+
+    /// All versions of a practical, newest first; none where it was never published.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn versions(&self, id: &str) -> Result<Vec<PracticalVersion>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached(&format!("{VERSION} WHERE id = :id ORDER BY version DESC"))?;
+            let rows = statement.query_map(named_params! {":id": id}, to_version)?;
             Ok(rows.collect::<Result<_, _>>()?)
         })
     }
@@ -62,13 +84,48 @@ impl Store {
     /// [`StoreError::NotFound`] when there is none.
     pub fn practical(&self, id: &str, version: i64) -> Result<PracticalVersion, StoreError> {
         self.read(|c| {
-            let sql = "SELECT id, version, text FROM practical WHERE id = :id AND version = :version";
-            let found = c
-                .query_row(sql, named_params! {":id": id, ":version": version}, |r| {
-                    Ok(PracticalVersion { id: r.get(0)?, version: r.get(1)?, text: r.get(2)? })
-                })
-                .optional()?;
+            let sql = format!("{VERSION} WHERE id = :id AND version = :version");
+            let found = c.query_row(&sql, named_params! {":id": id, ":version": version}, to_version).optional()?;
             found.ok_or(StoreError::NotFound("practical"))
         })
     }
+}
+
+/// The newest version of a practical, if it was ever published.
+pub(crate) fn newest(c: &Connection, id: &str) -> Result<Option<PracticalVersion>, StoreError> {
+    let sql = format!("{VERSION} WHERE id = :id ORDER BY version DESC LIMIT 1");
+    Ok(c.query_row(&sql, named_params! {":id": id}, to_version).optional()?)
+}
+
+/// Keeps a text as the newest version, unless it is that already.
+pub(crate) fn publish(
+    c: &Connection,
+    id: &str,
+    text: &str,
+    author: &str,
+    now: i64,
+) -> Result<PracticalVersion, StoreError> {
+    match newest(c, id)? {
+        Some(kept) if kept.text == text => Ok(kept),
+        _ => insert(c, id, text, author, now),
+    }
+}
+
+fn insert(c: &Connection, id: &str, text: &str, author: &str, now: i64) -> Result<PracticalVersion, StoreError> {
+    c.execute(
+        "INSERT INTO practical (id, version, text, author, created_at)
+         VALUES (:id, 1 + coalesce((SELECT max(version) FROM practical WHERE id = :id), 0), :text, :author, :now)",
+        named_params! {":id": id, ":text": text, ":author": author, ":now": now},
+    )?;
+    newest(c, id)?.ok_or(StoreError::NotFound("practical"))
+}
+
+fn to_version(r: &rusqlite::Row<'_>) -> rusqlite::Result<PracticalVersion> {
+    Ok(PracticalVersion {
+        id: r.get(0)?,
+        version: r.get(1)?,
+        text: r.get(2)?,
+        author: r.get(3)?,
+        created_at: r.get(4)?,
+    })
 }

@@ -17,7 +17,7 @@ fn school() -> School {
     let folder = tempfile::tempdir().unwrap();
     let store = Store::open(&folder.path().join("record.db")).unwrap();
     let owner = store.create_first_account("R. Tarn".into(), "hash".into(), 1).unwrap().id;
-    let practical = store.keep_practical("epsom-salt".into(), "text".into(), 1).unwrap();
+    let practical = store.keep_practical("epsom-salt".into(), "text".into(), "person 1".into(), 1).unwrap();
     let groups = ["Beryl", "Galena"].map(|n| (n.to_owned(), "1234".to_owned())).to_vec();
     let new = NewRun {
         practical: practical.id,

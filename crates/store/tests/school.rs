@@ -11,7 +11,7 @@ fn empty() -> (TempDir, Store) {
 }
 
 fn run_of(store: &Store, owner: i64, class: &str, code: &str, groups: &[&str], now: i64) -> NewRun {
-    let practical = store.keep_practical("epsom-salt".into(), "text".into(), now).unwrap();
+    let practical = store.keep_practical("epsom-salt".into(), "text".into(), "person 1".into(), now).unwrap();
     NewRun {
         practical: practical.id,
         version: practical.version,
@@ -66,7 +66,8 @@ fn a_practical_keeps_every_text_and_a_run_stays_with_the_one_it_began_with() {
     let (_folder, store) = empty();
     let owner = store.create_first_account("R. Ashdown".into(), "hash".into(), 1).unwrap().id;
     let run = store.open_run(run_of(&store, owner, "11-Basalt", "TARN 47", &["Galena"], 2)).unwrap();
-    let keep = |text: &str| store.keep_practical("epsom-salt".into(), text.into(), 3).unwrap().version;
+    let keep =
+        |text: &str| store.keep_practical("epsom-salt".into(), text.into(), "person 1".into(), 3).unwrap().version;
     assert_eq!((keep("text"), keep("text, mended"), keep("text, mended"), keep("text")), (1, 2, 2, 3));
     assert_eq!(store.practical("epsom-salt", run.version).unwrap().text, "text");
     assert_eq!(store.practical("epsom-salt", 2).unwrap().text, "text, mended");

@@ -1,7 +1,7 @@
 //! An equation: whether it balances as typed, and how it would.
 
 use super::ComputeError;
-use chem::{Balance, Equation, Impossible, Run};
+use chem::{Balance, Equation, Run};
 use serde::{Deserialize, Serialize};
 
 /// A question about an equation.
@@ -75,7 +75,7 @@ pub(super) fn answer(question: &EquationQuestion) -> Result<EquationAnswer, Comp
             let runs = equation.with_coefficients(&reactants, &products).map(|e| e.runs()).unwrap_or_default();
             (1, Balanced::Unique { reactants: words(&reactants), products: words(&products), runs })
         }
-        Balance::Impossible { why, dimension } => (dimension, Balanced::Impossible { reason: reason(why).to_owned() }),
+        Balance::Impossible { why, dimension } => (dimension, Balanced::Impossible { reason: why.to_string() }),
         Balance::Underdetermined { dimension, example } => {
             (dimension, Balanced::Underdetermined { example: words(&example) })
         }
@@ -90,12 +90,4 @@ pub(super) fn answer(question: &EquationQuestion) -> Result<EquationAnswer, Comp
         dimension,
         balance,
     })
-}
-
-fn reason(why: Impossible) -> &'static str {
-    match why {
-        Impossible::NothingConserves => "no coefficients conserve every element and charge",
-        Impossible::WrongSide => "it would take a negative coefficient: a substance stands on the wrong side",
-        Impossible::TakesNoPart => "a substance takes no part: its coefficient would be zero",
-    }
 }

@@ -1,8 +1,7 @@
 //! A practical's text: whether it is one, and what follows from it.
 
-use super::ComputeError;
 use crate::plan::{Plan, plan};
-use crate::practical::Practical;
+use crate::practical::{Told, check};
 use serde::{Deserialize, Serialize};
 
 /// A question about a practical file.
@@ -18,15 +17,19 @@ pub struct PracticalQuestion {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PracticalAnswer {
-    /// Identity.
+    /// Identity; empty where the text has no shape.
     pub id: String,
-    /// Title.
+    /// Title; empty where the text has no shape.
     pub title: String,
-    /// What follows from the amounts planned.
-    pub plan: Plan,
+    /// Everything that keeps it from being run, in the order of the text.
+    pub problems: Vec<Told>,
+    /// What follows from the amounts planned, unless something essential is wrong.
+    pub plan: Option<Plan>,
 }
 
-pub(super) fn answer(question: &PracticalQuestion) -> Result<PracticalAnswer, ComputeError> {
-    let practical = Practical::parse(&question.text).map_err(|e| ComputeError::Sheet { message: e.to_string() })?;
-    Ok(PracticalAnswer { id: practical.id.clone(), title: practical.title.clone(), plan: plan(&practical) })
+pub(super) fn answer(question: &PracticalQuestion) -> PracticalAnswer {
+    let checked = check(&question.text);
+    let (id, title) = checked.file.map(|f| (f.id, f.title)).unwrap_or_default();
+    let problems = checked.errors.iter().map(Told::from).collect();
+    PracticalAnswer { id, title, problems, plan: checked.practical.as_ref().map(plan) }
 }

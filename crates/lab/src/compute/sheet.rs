@@ -152,6 +152,7 @@ pub(super) fn answer(question: &SheetQuestion) -> Result<SheetAnswer, ComputeErr
             concentration: None,
             purity: None,
             density: None,
+            mass_concentration: None,
         });
     }
     let mut drafts: Vec<Draft> = read_definitions(&question.sheet)?.into_iter().map(Draft::from).collect();

@@ -156,6 +156,7 @@ impl Worksheet {
             concentration: None,
             purity: None,
             density: None,
+            mass_concentration: None,
         });
         Ok(())
     }

@@ -5,7 +5,7 @@
 //! point moved by one to three places, two neighbouring digits exchanged. Exactly one that fits is offered.
 
 use crate::practical::{Practical, Reading};
-use measure::Decimal;
+use measure::{Decimal, Dimension};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -68,7 +68,8 @@ pub enum Fit {
 pub fn possible(reading: &Reading, typed: &str) -> Result<Decimal, String> {
     let value = Decimal::parse(typed).map_err(|e| e.to_string())?;
     let unit = reading.unit.written();
-    if value.is_negative() {
+    // A temperature on its scale may lie below zero; a mass, a volume, a count may not.
+    if value.is_negative() && reading.unit.dimension() != Dimension::TEMPERATURE {
         return Err(format!("{} cannot be negative: {value} {unit}", reading.label));
     }
     let capacity = reading.instrument.capacity;
@@ -92,8 +93,11 @@ pub fn plausibility(practical: &Practical, symbol: &str, readings: &BTreeMap<Str
     if value.decimals() != reading.decimals {
         findings.push(Finding::Decimals { expected: reading.decimals, typed: value.decimals() });
     }
-    for container in practical.containers.get(symbol).into_iter().flatten() {
-        let (Some(&empty), Some(of)) = (readings.get(container), practical.reading(container)) else { continue };
+    // Readings of one trial belong together: `V_end[2]` with `V_start[2]`.
+    let trial = symbol.find('[').map_or("", |at| &symbol[at..]);
+    for container in practical.containers.get(&reading.symbol).into_iter().flatten() {
+        let empty = readings.get(container).or_else(|| readings.get(&format!("{container}{trial}")));
+        let (Some(&empty), Some(of)) = (empty, practical.reading(container)) else { continue };
         if value.compare(empty).is_lt() {
             let by = empty.to_f64() - value.to_f64();
             let decimals = reading.decimals as usize;

@@ -1,6 +1,7 @@
-//! A quantity as written in a practical: `3.0 g`.
+//! Quantities as written in a practical: `3.0 g`, `3.0 ± 0.1 g`, `0.9 to 1.1 mol/L`, `98.5 % w/w`.
 
-use measure::{Decimal, Unit};
+use measure::{Decimal, Dimension, Unit};
+use serde::{Deserialize, Serialize};
 
 /// A number with its unit, digits kept.
 #[derive(Debug, Clone, PartialEq)]
@@ -27,5 +28,171 @@ impl Amount {
     #[must_use]
     pub fn base(&self) -> f64 {
         self.unit.to_base(self.value.to_f64())
+    }
+}
+
+/// What a percentage of something refers to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Basis {
+    /// Mass in mass.
+    #[serde(rename = "w/w")]
+    MassInMass,
+    /// Mass in volume: 1 % is 1 g in 100 mL.
+    #[serde(rename = "w/v")]
+    MassInVolume,
+    /// Volume in volume.
+    #[serde(rename = "v/v")]
+    VolumeInVolume,
+}
+
+/// A quantity with how far it may be off.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stated {
+    /// The number, or the middle of a range.
+    pub amount: Amount,
+    /// Half-width of where it may lie, in the same unit; 0 where nothing is said.
+    pub half_width: f64,
+    /// Whether a range was given, so that nobody knows better than that.
+    pub ranged: bool,
+    /// What a percentage refers to, where it is said.
+    pub basis: Option<Basis>,
+}
+
+impl Stated {
+    /// The quantity that a text means: `25.0 mL`, `3.0 ± 0.1 g`, `0.9 to 1.1 mol/L`, `37 % w/w`.
+    ///
+    /// # Errors
+    /// A sentence that says what is wrong.
+    pub fn parse(text: &str) -> Result<Stated, String> {
+        let mut text = text.trim();
+        let mut basis = None;
+        for (written, meant) in
+            [("w/w", Basis::MassInMass), ("w/v", Basis::MassInVolume), ("v/v", Basis::VolumeInVolume)]
+        {
+            if let Some(rest) = text.strip_suffix(written) {
+                if !rest.trim_end().ends_with('%') {
+                    return Err(format!("'{written}' says what a percentage refers to: write '% {written}'"));
+                }
+                (text, basis) = (rest.trim_end(), Some(meant));
+            }
+        }
+        if let Some((low, rest)) = text.split_once(" to ") {
+            let high = Amount::parse(rest)?;
+            let low = Decimal::parse(low).map_err(|e| e.to_string())?;
+            return between(low, high, basis);
+        }
+        let Some((value, rest)) = text.split_once('±') else {
+            return Ok(Stated { amount: Amount::parse(text)?, half_width: 0.0, ranged: false, basis });
+        };
+        let (half_width, unit) = rest.trim().split_once(char::is_whitespace).unwrap_or((rest.trim(), "1"));
+        let half_width = Decimal::parse(half_width).map_err(|e| format!("after ±: {e}"))?;
+        if half_width.is_negative() {
+            return Err("what follows ± is not negative".into());
+        }
+        let amount = Amount::parse(&format!("{} {unit}", value.trim()))?;
+        Ok(Stated { amount, half_width: half_width.to_f64(), ranged: false, basis })
+    }
+
+    /// The same, where only something more than nothing makes sense, in these dimensions.
+    ///
+    /// # Errors
+    /// A sentence that says what is wrong.
+    pub fn positive(text: &str, dimensions: &[Dimension]) -> Result<Stated, String> {
+        let stated = Stated::parse(text)?;
+        let found = stated.amount.unit.dimension();
+        if !dimensions.contains(&found) {
+            let wanted: Vec<String> = dimensions.iter().map(ToString::to_string).collect();
+            return Err(format!("this is {found}; here belongs {}", wanted.join(" or ")));
+        }
+        if stated.amount.value.to_f64() - stated.half_width <= 0.0 && found != Dimension::TEMPERATURE {
+            return Err("an amount is more than nothing".into());
+        }
+        Ok(stated)
+    }
+
+    /// The value in base units.
+    #[must_use]
+    pub fn base(&self) -> f64 {
+        self.amount.base()
+    }
+
+    /// Lowest and highest, in base units.
+    #[must_use]
+    pub fn ends(&self) -> (f64, f64) {
+        let off = self.amount.unit.difference_to_base(self.half_width);
+        (self.base() - off, self.base() + off)
+    }
+}
+
+fn between(low: Decimal, high: Amount, basis: Option<Basis>) -> Result<Stated, String> {
+    let width = high.value.minus(low).filter(|w| !w.is_negative() && w.to_f64() > 0.0);
+    let width = width.ok_or("a range goes from the lower to the higher value")?.to_f64();
+    let middle = low.plus(high.value).and_then(|sum| sum.times(Decimal::new(5, -1)));
+    let value = middle.ok_or("these numbers are beyond any measurement")?;
+    Ok(Stated { amount: Amount { value, unit: high.unit }, half_width: width / 2.0, ranged: true, basis })
+}
+
+/// A span of time as written, in minutes: `24 h`, `10 to 20 min`, `at least 1 day`.
+///
+/// # Errors
+/// A sentence that says what is wrong.
+pub fn minutes(text: &str) -> Result<(f64, Option<f64>), String> {
+    let told = || format!("'{text}' is no time: write '24 h', '10 to 20 min' or 'at least 1 day'");
+    let (text, open) = match text.trim().strip_prefix("at least ") {
+        Some(rest) => (rest, true),
+        None => (text.trim(), false),
+    };
+    let (number, unit) = text.rsplit_once(char::is_whitespace).ok_or_else(told)?;
+    let factor = match unit {
+        "min" | "minutes" => 1.0,
+        "h" | "hours" | "hour" => 60.0,
+        "d" | "day" | "days" => 1440.0,
+        "week" | "weeks" => 10_080.0,
+        _ => return Err(told()),
+    };
+    let read = |n: &str| Decimal::parse(n.trim()).map(|d| d.to_f64() * factor).map_err(|_| told());
+    let (low, high) = match number.split_once(" to ") {
+        Some((low, high)) => (read(low)?, Some(read(high)?)),
+        None => (read(number)?, None),
+    };
+    if low < 0.0 || high.is_some_and(|h| h < low) {
+        return Err(told());
+    }
+    Ok((low, high.or((!open).then_some(low))))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_quantity_keeps_its_digits_its_band_and_its_basis() {
+        let stated = Stated::parse("3.0 ± 0.1 g").unwrap();
+        assert_eq!((stated.amount.value.to_string().as_str(), stated.half_width), ("3.0", 0.1));
+        let (low, high) = Stated::parse("0.9 to 1.1 mol/L").unwrap().ends();
+        assert!((low - 0.9).abs() < 1e-12 && (high - 1.1).abs() < 1e-12);
+        assert_eq!(Stated::parse("10 % w/v").unwrap().basis, Some(Basis::MassInVolume));
+        assert_eq!(Stated::parse("10 %").unwrap().basis, None);
+    }
+
+    #[test]
+    fn nonsense_is_told() {
+        let told = |text| Stated::positive(text, &[Dimension::MASS]).unwrap_err();
+        assert_eq!(told("0 g"), "an amount is more than nothing");
+        assert_eq!(told("-3 g"), "an amount is more than nothing");
+        assert_eq!(told("3 mL"), "this is a volume; here belongs a mass");
+        assert_eq!(told("2 to 1 g"), "a range goes from the lower to the higher value");
+        assert_eq!(told("3 g w/v"), "'w/v' says what a percentage refers to: write '% w/v'");
+        assert!(told("3 furlong").starts_with("'furlong' is no unit known here"));
+    }
+
+    #[test]
+    fn a_wait_is_a_time() {
+        assert_eq!(minutes("at least 1 day"), Ok((1440.0, None)));
+        assert_eq!(minutes("10 to 20 min"), Ok((10.0, Some(20.0))));
+        assert_eq!(minutes("24 h"), Ok((1440.0, Some(1440.0))));
+        assert!(minutes("overnight").unwrap_err().starts_with("'overnight' is no time"));
+        assert!(minutes("20 to 10 min").is_err());
     }
 }

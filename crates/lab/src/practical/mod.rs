@@ -1,46 +1,55 @@
-//! A practical: what is used, done, read and worked out, checked as a whole.
+//! The practical: what is used, done, recorded and computed, defined as a whole.
 //!
 //! [`Practical::parse`] turns the text of a `*.practical.toml` file into a checked definition with its compiled sheet.
-//! What passes here can be run: every name resolves, every unit fits, the equation balances.
+//! What passes can be run: every name resolves, every unit fits, the equations balance, everything that a result needs
+//! is recorded. [`check`] does the same for a text in the making: it tells everything that is wrong, each with its
+//! place, and gives what can be given all the same.
 
 mod amount;
+mod changes;
+mod edit;
 mod error;
 pub mod file;
+mod kit;
 mod method;
+mod place;
+mod reactions;
+mod reading;
+mod supply;
+mod upgrade;
 mod validate;
 
-pub use amount::Amount;
-pub use error::{PracticalError, PracticalProblem};
-pub(crate) use method::amount_name;
+pub use amount::{Amount, Basis, Stated, minutes};
+pub use changes::{Change, changes};
+pub use edit::{Edit, EditError, edited};
+pub use error::{PracticalError, PracticalErrors, PracticalProblem, Told};
+pub use kit::{blank, kit};
+pub use place::{Key, Place};
+pub use reactions::{Reaction, written};
+pub use reading::{Part, Reading, Slot};
+pub use supply::{Strength, StrengthKind, Supply};
+pub use upgrade::upgraded;
 
-use chem::{Coefficient, Equation, Formula, MassTable};
-use file::{DigitsPolicy, Observation, Role, Step};
-use measure::{Decimal, Instrument, Unit};
+use chem::{Coefficient, Formula, MassTable};
+use file::{Arrangement, Disclosed, File, Marks, Observation, Role, Step};
+use measure::Unit;
 use sheet::Program;
 use std::collections::BTreeMap;
 
 /// The newest format that this version reads.
-pub const FORMAT: &str = "0.1";
+pub const FORMAT: &str = "1.0";
 
 /// A checked practical.
 #[derive(Debug, Clone)]
 pub struct Practical {
-    /// Stable identity: `epsom-salt`.
-    pub id: String,
-    /// As a reader sees it.
-    pub title: String,
-    /// What sort of work it is.
-    pub kind: String,
-    /// What it finds.
-    pub finds: String,
-    /// For whom.
-    pub level: String,
-    /// Lessons it takes.
-    pub visits: u32,
+    /// As it stands in the file: identity, instruments, resources, assignments, what a class usually finds.
+    pub file: File,
     /// Where molar masses come from.
     pub masses: MassTable,
-    /// The reaction, balanced.
-    pub equation: Equation,
+    /// How several reactions belong together.
+    pub arrangement: Arrangement,
+    /// Balanced, in the order of the file.
+    pub reactions: Vec<Reaction>,
     /// In the order of the file.
     pub materials: Vec<Material>,
     /// In bench order.
@@ -53,6 +62,8 @@ pub struct Practical {
     pub results: Vec<ResultSpec>,
     /// Containers to subtract from a gross reading, by the gross reading's symbol.
     pub containers: BTreeMap<String, Vec<String>>,
+    /// Two readings whose difference counts: the larger first.
+    pub differences: Vec<(String, String)>,
     /// The compiled sheet.
     pub program: Program,
     /// What each definition is called in words.
@@ -87,41 +98,30 @@ pub struct Material {
     pub also: String,
     /// What it does here.
     pub role: Role,
-    /// What is weighed or dissolved.
-    pub formula: Formula,
+    /// What is weighed or dissolved, if it has a formula.
+    pub formula: Option<Formula>,
     /// How it is supplied.
-    pub form: file::Form,
-    /// How much is planned for one group.
-    pub planned: Option<Amount>,
-    /// How far from it will do, either way.
-    pub band: Option<Amount>,
+    pub supply: Supply,
+    /// How much is planned for one group, and how far from it will do.
+    pub planned: Option<Stated>,
+    /// Numbers of waters that this salt is sold with.
+    pub hydrates: Vec<f64>,
+    /// Materials that it may be a mixture of.
+    pub mixture_of: Vec<String>,
+    /// What water takes up: the formula counted, then °C and g in 100 g of water, by temperature.
+    pub solubility: Option<(Formula, Vec<[f64; 2]>)>,
+    /// Solubility product.
+    pub ksp: Option<f64>,
+    /// Melting range, °C.
+    pub melts: Option<(f64, f64)>,
+    /// Boiling point, °C.
+    pub boils: Option<f64>,
+    /// Hottest that it bears, °C.
+    pub bears: Option<f64>,
     /// Hazard statements of this form and strength.
     pub hazards: Vec<String>,
     /// Stoichiometric coefficient, and whether it is used up.
     pub term: Option<(Coefficient, bool)>,
-}
-
-/// A reading that groups take.
-#[derive(Debug, Clone)]
-pub struct Reading {
-    /// As the sheet calls it.
-    pub symbol: String,
-    /// In words.
-    pub label: String,
-    /// In one or two words, for the head of a column.
-    pub short: String,
-    /// Unit it is read in.
-    pub unit: Unit,
-    /// What it is read on.
-    pub instrument: Instrument,
-    /// Digits after the point that this instrument gives.
-    pub decimals: u32,
-    /// Where it should lie, ends included.
-    pub range: (f64, f64),
-    /// What is planned or expected.
-    pub expected: Decimal,
-    /// The material that it measures, if it does.
-    pub of: Option<String>,
 }
 
 /// A result of the sheet that is shown or asked for.
@@ -136,26 +136,80 @@ pub struct ResultSpec {
     /// Units that a group can choose from.
     pub units: Vec<Unit>,
     /// How many digits are right.
-    pub digits: DigitsPolicy,
-    /// Legitimate spread, relative.
-    pub tolerance: f64,
+    pub digits: file::DigitsPolicy,
+    /// Legitimate spread.
+    pub tolerance: Tolerance,
     /// Whether groups work it out themselves.
     pub asked: bool,
+    /// When it may be shown at the bench.
+    pub disclosed: Disclosed,
+    /// What it is worth.
+    pub marks: Marks,
+    /// How good it should be: relative U (k = 2).
+    pub wanted: Option<f64>,
+}
+
+/// How far an answer may be off beyond its typed digits.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Tolerance {
+    /// Part of the value.
+    Relative(f64),
+    /// In base units.
+    Absolute(f64),
+    /// So many units of the last digit typed.
+    LastDigit(u32),
+}
+
+impl Tolerance {
+    /// Either way, in base units, around `expected` for an answer whose last digit is worth `last`.
+    #[must_use]
+    pub fn around(self, expected: f64, last: f64) -> f64 {
+        match self {
+            Tolerance::Relative(part) => part * expected.abs(),
+            Tolerance::Absolute(width) => width,
+            Tolerance::LastDigit(n) => f64::from(n) * last,
+        }
+    }
+}
+
+/// What a text in the making comes to.
+#[derive(Debug)]
+pub struct Checked {
+    /// Its shape, where it has one.
+    pub file: Option<File>,
+    /// The practical, as far as nothing essential is wrong.
+    pub practical: Option<Practical>,
+    /// Everything that is wrong, in the order of the text. While there is any, it cannot be published.
+    pub errors: Vec<PracticalError>,
+}
+
+/// What a text in the making comes to, and everything that is wrong with it.
+#[must_use]
+pub fn check(text: &str) -> Checked {
+    let shape = match file::read(text) {
+        Ok(shape) => shape,
+        Err((at, problem)) => {
+            let (line, column) = place::line_and_column(text, at);
+            let place = Place { line, column, item: String::new(), path: Vec::new() };
+            return Checked { file: None, practical: None, errors: vec![PracticalError { place, problem }] };
+        }
+    };
+    let (practical, mut errors) = validate::practical(&shape);
+    errors.sort_by_key(|e| (e.place.line, e.place.column));
+    Checked { file: Some(shape.file), practical, errors }
 }
 
 impl Practical {
     /// The practical that a file's text defines.
     ///
     /// # Errors
-    /// [`PracticalError`]: what is wrong, in which item or on which line.
-    pub fn parse(text: &str) -> Result<Practical, PracticalError> {
-        validate::practical(file::read(text)?)
-    }
-
-    /// The reading with this symbol.
-    #[must_use]
-    pub fn reading(&self, symbol: &str) -> Option<&Reading> {
-        self.readings.iter().find(|r| r.symbol == symbol)
+    /// [`PracticalErrors`]: everything that is wrong, each with its line and character.
+    pub fn parse(text: &str) -> Result<Practical, PracticalErrors> {
+        let checked = check(upgraded(text).as_deref().unwrap_or(text));
+        match checked.practical {
+            Some(practical) if checked.errors.is_empty() => Ok(practical),
+            _ => Err(PracticalErrors(checked.errors)),
+        }
     }
 
     /// The material with this symbol.

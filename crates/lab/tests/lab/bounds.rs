@@ -24,8 +24,8 @@ fn long_and_deep_questions_are_refused_by_their_bounds() {
         "titrant": { "role": "strong-base", "concentration": "0.1 M" },
     }));
     assert!(curve.unwrap_err().to_string().starts_with("give at most 2000 volumes"));
-    let practical = ask(json!({ "kind": "practical", "text": "x".repeat(300_000) })).unwrap_err();
-    assert!(practical.to_string().contains("at most 200000 characters"), "{practical}");
+    let practical = ask(json!({ "kind": "practical", "text": "x".repeat(300_000) })).unwrap();
+    assert_eq!(practical["problems"][0]["reason"], "a practical file has at most 200000 characters");
 }
 
 proptest! {
@@ -53,8 +53,10 @@ proptest! {
         let start = (0..=at).rev().find(|i| EPSOM.is_char_boundary(*i)).unwrap();
         let end = (start + length..=EPSOM.len()).find(|i| EPSOM.is_char_boundary(*i)).unwrap_or(EPSOM.len());
         let damaged = format!("{}{with}{}", &EPSOM[..start], &EPSOM[end..]);
-        if let Err(error) = Practical::parse(&damaged) {
-            prop_assert!(!error.place.is_empty() && !error.to_string().is_empty());
+        if let Err(errors) = Practical::parse(&damaged) {
+            let lines = damaged.matches('\n').count() + 1;
+            prop_assert!(!errors.0.is_empty());
+            prop_assert!(errors.0.iter().all(|e| (1..=lines).contains(&e.place.line)), "{errors}");
         }
     }
 }

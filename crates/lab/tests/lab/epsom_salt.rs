@@ -208,57 +208,17 @@ fn the_plan_tells_what_follows() {
     assert_eq!(carbonate.equivalents.as_ref().unwrap().millimoles, "30.9");
     let product = plan.materials.iter().find(|m| m.symbol == "crystals").unwrap();
     assert_eq!(product.planned.as_ref().unwrap().value, "6.16");
-    let excess = plan.consequences.iter().find_map(|c| match c {
+    let excess = plan.notes.iter().find_map(|n| match &n.what {
         Consequence::InExcess { percent, low, high, enough, near_edge, .. } => {
             Some(format!("{percent} % ({low} to {high}), enough {enough}, near {near_edge}"))
         }
         _ => None,
     });
     assert_eq!(excess.as_deref(), Some("24 % (19 to 28), enough 2.43 g, near false"));
-    assert!(plan.consequences.iter().all(|c| !matches!(c, Consequence::NotTheOneMeant { .. })));
-    let rough = plan.consequences.iter().find_map(|c| match c {
+    assert!(plan.notes.iter().all(|n| !matches!(n.what, Consequence::NotTheOneMeant { .. })));
+    let rough = plan.notes.iter().find_map(|n| match &n.what {
         Consequence::RoughWillDo { readings } => Some(readings.clone()),
         _ => None,
     });
     assert_eq!(rough.unwrap(), ["mass of basic magnesium carbonate"]);
-}
-
-mod file {
-    use super::*;
-
-    fn told(change: impl Fn(&str) -> String) -> String {
-        Practical::parse(&change(TEXT)).unwrap_err().to_string()
-    }
-
-    #[test]
-    fn what_is_wrong_is_told_with_its_place() {
-        for (from, to, expected) in [
-            (
-                "24 H2O",
-                "23 H2O",
-                "reaction: not balanced: H 68 on the left, 70 on the right; O 62 on the left, 63 on the right",
-            ),
-            ("visits = 2", "visists = 2", "line 8, character 1: unknown field `visists`"),
-            ("format = \"0.1\"", "format = \"7.0\"", "the file: this file has format 7.0; this version reads 0.1"),
-            (
-                "containers = [\"m_dish\"]",
-                "containers = [\"m_dsh\"]",
-                "sheet: nothing before this line is called 'm_dsh'; did you mean 'm_dish'?",
-            ),
-            ("product = \"crystals\"", "product = \"xtals\"", "methods: there is no material 'xtals'"),
-            ("planned = \"3.0 g\"", "planned = \"0 g\"", "material 'carbonate': '0 g': an amount is more than nothing"),
-            (
-                "unit = \"mmol\"",
-                "unit = \"mL\"",
-                "sheet: this gives an amount of substance, which cannot be written in mL",
-            ),
-            ("records = [\"m_dish\"]", "", "reading 'm_dish': no step records it"),
-            ("symbol = \"acid\"", "symbol = \"carbonate\"", "reading 'V_acid': there is no material 'acid'"),
-        ] {
-            let message = told(|text| text.replacen(from, to, 1));
-            assert!(message.starts_with(expected), "{message}");
-        }
-        assert!(told(|_| "= nonsense".into()).starts_with("line 1, character 1: "));
-        assert!(told(|t| t.repeat(100)).starts_with("the file: a practical file has at most"));
-    }
 }

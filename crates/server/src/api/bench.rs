@@ -182,15 +182,15 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
     });
     Ok(BenchView {
-        title: practical.title.clone(),
+        title: practical.file.title.clone(),
         class: bench.run.class,
         code: bench.run.code,
         group_id: bench.group.id,
         group: bench.group.name,
         pin: bench.group.pin,
         closed: bench.run.closed_at.is_some(),
-        steps: practical.steps.clone(),
-        readings: practical.readings.iter().map(ReadingSpec::of).collect(),
+        steps: practical.bench_steps(),
+        readings: practical.slots().iter().map(ReadingSpec::of).collect(),
         observations: practical.observations.iter().map(observe).collect(),
         asked: asked.collect(),
         entered: entered(&state.entries, "reading"),

@@ -109,7 +109,7 @@ pub async fn show_board(
         // The number first: a row may then be newer than it says, never older.
         let seq = app.store.last_seq(run.id)?;
         Ok(Board {
-            readings: practical.readings.iter().map(ReadingSpec::of).collect(),
+            readings: practical.slots().iter().map(ReadingSpec::of).collect(),
             results: result_specs(&practical),
             observations: practical.observations.clone(),
             steps: u32::try_from(practical.steps.len()).unwrap_or(u32::MAX),

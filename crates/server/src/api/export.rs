@@ -47,8 +47,8 @@ fn table(practical: &Practical, rows: &[Row]) -> Result<Vec<u8>, csv::Error> {
 
 fn head(practical: &Practical) -> Vec<String> {
     let mut head = vec!["group".to_owned()];
-    for r in &practical.readings {
-        head.push(format!("{} / {}", r.label, r.unit));
+    for r in &practical.slots() {
+        head.push(format!("{} / {}", r.label, r.reading.unit));
         head.push(format!("{}, entered at", r.label));
         head.push(format!("{}, earlier values and why", r.label));
     }
@@ -68,7 +68,7 @@ fn head(practical: &Practical) -> Vec<String> {
 
 fn cells(practical: &Practical, row: &Row) -> Vec<String> {
     let mut cells = vec![row.name.clone()];
-    for r in &practical.readings {
+    for r in &practical.slots() {
         let entered = row.readings.get(&r.symbol);
         cells.push(entered.map_or_else(String::new, |e| e.text.clone()));
         cells.push(entered.map_or_else(String::new, |e| clock::written(e.at)));

@@ -74,7 +74,7 @@ pub async fn look_up(
         let run = run_of(app, &body.code)?;
         let groups = app.store.groups(run.id)?;
         Ok(JoinView {
-            title: app.practical_of(&run)?.title.clone(),
+            title: app.practical_of(&run)?.file.title.clone(),
             closed: run.closed_at.is_some(),
             groups: groups
                 .into_iter()

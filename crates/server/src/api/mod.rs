@@ -5,6 +5,7 @@ mod bench;
 mod board;
 mod check;
 mod compute;
+mod drafts;
 mod export;
 mod handbook;
 mod join;
@@ -37,7 +38,18 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(session::sign_in)
             .service(session::sign_out)
             .service(shelf::show_shelf)
-            .service(plan::show_plan)
+            .service(
+                scope("/practicals")
+                    .app_data(questions.clone())
+                    .service(drafts::begin)
+                    .service(drafts::change_draft)
+                    .service(drafts::publish)
+                    .service(plan::show_versions)
+                    .service(plan::download)
+                    .service(plan::show_plan),
+            )
+            .service(plan::show_techniques)
+            .service(plan::show_instruments)
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::join_code)
@@ -68,6 +80,13 @@ pub fn routes(config: &mut ServiceConfig) {
         session::sign_out,
         shelf::show_shelf,
         plan::show_plan,
+        plan::show_versions,
+        plan::download,
+        plan::show_techniques,
+        plan::show_instruments,
+        drafts::begin,
+        drafts::change_draft,
+        drafts::publish,
         runs::open,
         runs::set_closed,
         board::show_board,

@@ -1,35 +1,62 @@
-//! A practical as its planner sees it.
+//! A practical as its planner sees it: the text, its shape for a form, what is wrong with it, what follows from it.
 
 use crate::access::Desk;
-use crate::api::shelf::{PracticalHead, practical_head};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
-use actix_web::{get, web};
+use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
+use actix_web::{HttpResponse, get, web};
 use lab::plan::Plan;
-use lab::practical::file::{Observation, Step};
-use lab::practical::{Practical, Reading};
-use measure::InstrumentKind;
-use serde::Serialize;
+use lab::practical::file::File;
+use lab::practical::{Change, Checked, Practical, Slot, Told, changes, check, upgraded};
+use lab::technique::{Technique, techniques};
+use measure::{Instrument, InstrumentKind};
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use utoipa::ToSchema;
+use store::{Draft, LIBRARY, PracticalVersion};
+use utoipa::{IntoParams, ToSchema};
 
-/// A practical with everything that follows from it.
+/// A practical on the planner's desk: its draft if there is one, its newest version otherwise.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PlanView {
-    /// At one look.
-    pub head: PracticalHead,
-    /// What follows from the planned amounts.
-    pub plan: Plan,
-    /// In bench order.
-    pub steps: Vec<Step>,
-    /// In bench order.
-    pub readings: Vec<ReadingSpec>,
-    /// In bench order.
-    pub observations: Vec<Observation>,
-    /// In order.
-    pub results: Vec<ResultSpec>,
+    /// Id.
+    pub id: String,
+    /// The newest version, if it was ever published.
+    pub published: Option<i64>,
+    /// The draft, if there is one.
+    pub draft: Option<DraftHead>,
+    /// The file.
+    pub text: String,
+    /// Everything that is wrong, in the order of the text.
+    pub problems: Vec<Told>,
+    /// Its shape, for a form; none where no text of it ever had one.
+    pub file: Option<File>,
+    /// The shape is that of an earlier text: this one cannot be read, and a form must not change it.
+    pub file_is_earlier: bool,
+    /// What follows from the amounts planned.
+    pub plan: Option<Plan>,
+    /// That follows from an earlier text: something essential is wrong with this one.
+    pub plan_is_earlier: bool,
     /// What each definition of the sheet is called in words.
     pub labels: BTreeMap<String, String>,
+    /// The techniques that its steps name.
+    pub techniques: Vec<Technique>,
+}
+
+/// Where a draft stands.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DraftHead {
+    /// Name it when changing something.
+    pub step: i64,
+    /// There is something to undo.
+    pub can_undo: bool,
+    /// There is something to redo.
+    pub can_redo: bool,
+    /// The version that it started from.
+    pub base: Option<i64>,
+    /// What was changed last, in words.
+    pub what: String,
+    /// When, ms.
+    pub saved_at: i64,
 }
 
 /// A reading as the interface needs it.
@@ -73,13 +100,14 @@ pub struct ResultSpec {
 }
 
 impl ReadingSpec {
-    /// From the practical's own.
-    pub fn of(reading: &Reading) -> ReadingSpec {
+    /// One place in which a group writes a number down.
+    pub fn of(slot: &Slot<'_>) -> ReadingSpec {
+        let reading = slot.reading;
         let instrument = &reading.instrument;
         ReadingSpec {
-            symbol: reading.symbol.clone(),
-            label: reading.label.clone(),
-            short: reading.short.clone(),
+            symbol: slot.symbol.clone(),
+            label: slot.label.clone(),
+            short: slot.short.clone(),
             unit: reading.unit.written().to_owned(),
             instrument: instrument.name.clone(),
             instrument_kind: instrument.kind,
@@ -103,29 +131,169 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
     practical.results.iter().map(spec).collect()
 }
 
-/// `GET /practicals/{id}`, for instructors: the newest version.
+/// What a practical's text, draft or published, comes to.
+pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
+    let draft = app.store.draft(id)?;
+    let published = app.store.versions(id)?.into_iter().next();
+    let text = match (&draft, &published) {
+        (Some(d), _) => d.text.clone(),
+        (None, Some(version)) => upgraded(&version.text).unwrap_or_else(|| version.text.clone()),
+        (None, None) => return Err(ApiError::NotFound("practical")),
+    };
+    let Checked { file, practical, errors } = check(&text);
+    let mut view = PlanView {
+        id: id.to_owned(),
+        published: published.as_ref().map(|p| p.version),
+        draft: draft.as_ref().map(draft_head),
+        text,
+        problems: errors.iter().map(Told::from).collect(),
+        file_is_earlier: file.is_none(),
+        file,
+        plan: None,
+        plan_is_earlier: practical.is_none(),
+        labels: BTreeMap::new(),
+        techniques: Vec::new(),
+    };
+    let mut shown = practical;
+    // What cannot be read now is shown as it last could be.
+    if view.file.is_none() || shown.is_none() {
+        let drafted = draft.as_ref().map_or(Ok(Vec::new()), |d| app.store.earlier_texts(id, d.step))?;
+        for earlier in drafted.into_iter().chain(published.map(|p| p.text)) {
+            let before = check(&earlier);
+            view.file = view.file.or(before.file);
+            shown = shown.or(before.practical);
+            if view.file.is_some() && shown.is_some() {
+                break;
+            }
+        }
+    }
+    if let Some(practical) = &shown {
+        view.plan = Some(lab::plan::plan(practical));
+        view.labels.clone_from(&practical.labels);
+    }
+    let named =
+        |t: &&Technique| view.file.iter().flat_map(|f| &f.steps).any(|s| s.technique.as_deref() == Some(t.id.as_str()));
+    view.techniques = techniques().iter().filter(named).cloned().collect();
+    Ok(view)
+}
+
+fn draft_head(d: &Draft) -> DraftHead {
+    DraftHead {
+        step: d.step,
+        can_undo: d.step > d.steps.0,
+        can_redo: d.step < d.steps.1,
+        base: d.base,
+        what: d.what.clone(),
+        saved_at: d.saved_at,
+    }
+}
+
+/// `GET /practicals/{id}`, for instructors: the draft if there is one, the newest version otherwise.
 #[utoipa::path(get, path = "/api/v1/practicals/{id}", params(("id" = String, Path)),
     responses((status = 200, body = PlanView), (status = 401, body = Problem), (status = 404, body = Problem)))]
-#[get("/practicals/{id}")]
+#[get("/{id}")]
 pub async fn show_plan(
     app: web::Data<App>,
     _desk: Desk,
     id: web::Path<String>,
 ) -> Result<web::Json<PlanView>, ApiError> {
-    let view = blocking(&app, move |app| {
-        let all = app.store.practicals()?;
-        let version = all.iter().find(|v| v.id == *id).ok_or(ApiError::NotFound("practical"))?;
-        let practical = app.practical(&version.id, version.version)?;
-        Ok(PlanView {
-            head: practical_head(version, &practical),
-            plan: lab::plan::plan(&practical),
-            steps: practical.steps.clone(),
-            readings: practical.readings.iter().map(ReadingSpec::of).collect(),
-            observations: practical.observations.clone(),
-            results: result_specs(&practical),
-            labels: practical.labels.clone(),
-        })
+    Ok(web::Json(blocking(&app, move |app| plan_view(app, &id)).await?))
+}
+
+/// A version with what it changed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct VersionView {
+    /// From 1.
+    version: i64,
+    /// Who published it; none for the library.
+    by: Option<String>,
+    /// When, ms.
+    at: i64,
+    /// Since the version before; none for the first.
+    changes: Vec<Change>,
+}
+
+/// `GET /practicals/{id}/versions`, for instructors: newest first.
+#[utoipa::path(get, path = "/api/v1/practicals/{id}/versions", params(("id" = String, Path)),
+    responses((status = 200, body = [VersionView]), (status = 401, body = Problem)))]
+#[get("/{id}/versions")]
+pub async fn show_versions(
+    app: web::Data<App>,
+    _desk: Desk,
+    id: web::Path<String>,
+) -> Result<web::Json<Vec<VersionView>>, ApiError> {
+    let views = blocking(&app, move |app| {
+        let versions = app.store.versions(&id)?;
+        let view = |(i, v): (usize, &PracticalVersion)| {
+            let before = versions.get(i + 1).map(|b| changes(&b.text, &v.text));
+            Ok(VersionView {
+                version: v.version,
+                by: author(app, &v.author)?,
+                at: v.created_at,
+                changes: before.unwrap_or_default(),
+            })
+        };
+        versions.iter().enumerate().map(view).collect::<Result<Vec<_>, ApiError>>()
     })
     .await?;
-    Ok(web::Json(view))
+    Ok(web::Json(views))
+}
+
+fn author(app: &App, author: &str) -> Result<Option<String>, ApiError> {
+    if author == LIBRARY {
+        return Ok(None);
+    }
+    let id = author.strip_prefix("person ").and_then(|n| n.parse().ok());
+    let name = id.map(|id| app.store.person(id)).transpose()?;
+    Ok(Some(name.map_or_else(|| "somebody".into(), |p| p.name)))
+}
+
+/// Which version of a file.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct WhichVersion {
+    /// The draft, or the newest version, if left out.
+    version: Option<i64>,
+}
+
+/// `GET /practicals/{id}/file`, for instructors: the text as a file to be kept or sent.
+#[utoipa::path(get, path = "/api/v1/practicals/{id}/file", params(("id" = String, Path), WhichVersion),
+    responses((status = 200, body = String), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[get("/{id}/file")]
+pub async fn download(
+    app: web::Data<App>,
+    _desk: Desk,
+    id: web::Path<String>,
+    which: web::Query<WhichVersion>,
+) -> Result<HttpResponse, ApiError> {
+    let (name, text) = blocking(&app, move |app| {
+        let text = match which.version {
+            Some(version) => app.store.practical(&id, version)?.text,
+            None => plan_view(app, &id)?.text,
+        };
+        Ok((format!("{id}.practical.toml"), text))
+    })
+    .await?;
+    let disposition = ContentDisposition {
+        disposition: DispositionType::Attachment,
+        parameters: vec![DispositionParam::Filename(name)],
+    };
+    let response = HttpResponse::Ok()
+        .content_type("application/toml; charset=utf-8")
+        .insert_header((CONTENT_DISPOSITION, disposition))
+        .body(text);
+    Ok(response)
+}
+
+/// `GET /handbook/techniques`, for instructors.
+#[utoipa::path(get, path = "/api/v1/handbook/techniques", responses((status = 200, body = [Technique])))]
+#[get("/handbook/techniques")]
+pub async fn show_techniques(_desk: Desk) -> web::Json<&'static [Technique]> {
+    web::Json(techniques())
+}
+
+/// `GET /handbook/instruments`, for instructors: instruments of a usual room, to choose from.
+#[utoipa::path(get, path = "/api/v1/handbook/instruments", responses((status = 200, body = [Instrument])))]
+#[get("/handbook/instruments")]
+pub async fn show_instruments(_desk: Desk) -> web::Json<Vec<Instrument>> {
+    web::Json(lab::practical::kit())
 }

@@ -111,7 +111,7 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
     Ok(RunHead {
         id: run.id,
         practical: run.practical.clone(),
-        title: practical.title.clone(),
+        title: practical.file.title.clone(),
         class: run.class.clone(),
         code: run.code.clone(),
         opened_at: run.opened_at,
@@ -119,7 +119,7 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
         groups: count(rows.len()),
         begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
         entered: count(entered),
-        readings: count(rows.len() * practical.readings.len()),
+        readings: count(rows.len() * practical.slots().len()),
         values: rows.iter().filter_map(value).collect(),
         finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
     })
@@ -129,13 +129,13 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
 pub fn practical_head(version: &PracticalVersion, practical: &Practical) -> PracticalHead {
     let minutes = practical.steps.iter().filter_map(|s| s.minutes).fold([0, 0], |a, m| [a[0] + m[0], a[1] + m[1]]);
     PracticalHead {
-        id: practical.id.clone(),
+        id: practical.file.id.clone(),
         version: version.version,
-        title: practical.title.clone(),
-        kind: practical.kind.clone(),
-        finds: practical.finds.clone(),
-        level: practical.level.clone(),
-        visits: practical.visits,
+        title: practical.file.title.clone(),
+        kind: practical.file.kind.clone(),
+        finds: practical.file.finds.clone(),
+        level: practical.file.level.clone(),
+        visits: practical.file.visits,
         minutes,
         cautions: u32::try_from(practical.steps.iter().map(|s| s.cautions.len()).sum::<usize>()).unwrap_or(u32::MAX),
     }

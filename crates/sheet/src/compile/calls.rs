@@ -14,7 +14,8 @@ use measure::{Contribution, Dimension, Distribution, Source, Unit, rounding};
 const MAX_FORMULAS: usize = 20;
 
 const FOLDS: &[&str] = &["mean", "sum", "range", "sd", "smallest", "largest", "concordant_mean"];
-const LEAF_FUNCTIONS: &[&str] = &["M", "coefficient", "ratio", "concentration", "purity", "density"];
+const LEAF_FUNCTIONS: &[&str] =
+    &["M", "coefficient", "ratio", "concentration", "purity", "density", "mass_concentration"];
 
 impl<'a> Compiler<'a> {
     pub(super) fn call(&mut self, at: usize, function: &str, arguments: &[Expression]) -> Compiled {
@@ -61,6 +62,10 @@ impl<'a> Compiler<'a> {
             }
             ("purity", [m]) => self.stated(m, "purity", m.purity.as_ref(), Leaf::Purity(m.symbol.clone())),
             ("density", [m]) => self.stated(m, "density", m.density.as_ref(), Leaf::Density(m.symbol.clone())),
+            ("mass_concentration", [m]) => {
+                let leaf = Leaf::MassConcentration(m.symbol.clone());
+                self.stated(m, "mass concentration", m.mass_concentration.as_ref(), leaf)
+            }
             ("ratio", _) => return Err(wrong("the symbols of two materials")),
             (known, _) if LEAF_FUNCTIONS.contains(&known) => return Err(wrong("the symbol of one material")),
             _ => return Err((at, SheetProblem::UnknownFunction(function.chars().take(30).collect()))),
@@ -219,8 +224,12 @@ impl<'a> Compiler<'a> {
     }
 
     fn ratio(&mut self, of: &Material, per: &Material) -> Result<Operand, SheetProblem> {
-        let (above, below) = (coefficient_of(of)?, coefficient_of(per)?);
-        let given = Given::ratio(above / below);
+        let own = self.vocabulary.ratios.iter().find(|(a, b, _)| *a == of.symbol && *b == per.symbol);
+        let ratio = match own {
+            Some((.., ratio)) => *ratio,
+            None => coefficient_of(of)? / coefficient_of(per)?,
+        };
+        let given = Given::ratio(ratio);
         Ok(self.input(Leaf::Ratio(of.symbol.clone(), per.symbol.clone()), Dimension::ONE, Some(given)))
     }
 

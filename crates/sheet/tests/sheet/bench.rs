@@ -75,6 +75,7 @@ impl Bench {
             concentration: None,
             purity: None,
             density: None,
+            mass_concentration: None,
         });
         self
     }

@@ -28,6 +28,7 @@ fn material(symbol: &str, formula: &str, coefficient: i64) -> Material {
         concentration: None,
         purity: None,
         density: None,
+        mass_concentration: None,
     }
 }
 
@@ -43,6 +44,7 @@ fn vocabulary() -> Vocabulary {
         ],
         masses: MassTable::Abridged,
         masses_exact: false,
+        ratios: Vec::new(),
     }
 }
 

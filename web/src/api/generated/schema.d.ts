@@ -106,6 +106,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/handbook/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /handbook/instruments`, for instructors: instruments of a usual room, to choose from. */
+        get: operations["show_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handbook/techniques": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /handbook/techniques`, for instructors. */
+        get: operations["show_techniques"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/join": {
         parameters: {
             query?: never;
@@ -140,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practicals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practicals`, for instructors: begins a draft of a practical, from nothing, from another one or from a file. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/practicals/{id}": {
         parameters: {
             query?: never;
@@ -147,8 +198,76 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** `GET /practicals/{id}`, for instructors: the newest version. */
+        /** `GET /practicals/{id}`, for instructors: the draft if there is one, the newest version otherwise. */
         get: operations["show_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practicals/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practicals/{id}/draft`, for instructors: changes the draft, beginning it where there is none. */
+        post: operations["change_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practicals/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /practicals/{id}/file`, for instructors: the text as a file to be kept or sent. */
+        get: operations["download"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practicals/{id}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practicals/{id}/publish`, for instructors: the draft becomes the newest version, if nothing is wrong with it. */
+        post: operations["publish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practicals/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /practicals/{id}/versions`, for instructors: newest first. */
+        get: operations["show_versions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -371,6 +490,13 @@ export interface components {
             /** @description How many protons. */
             protons: number;
         };
+        /** @description Something that goes into the vessel. */
+        Addition: {
+            /** @description How much; what is planned of it if left out. */
+            amount?: string | null;
+            /** @description Symbol of the material. */
+            material: string;
+        };
         /** @description Titres that agree. */
         AgreeingSet: {
             /** @description Places in the order run, from 0. */
@@ -455,6 +581,25 @@ export interface components {
              */
             ss_within: number;
         };
+        /**
+         * @description How several reactions belong together.
+         * @enum {string}
+         */
+        Arrangement: "sequence" | "competing" | "parallel";
+        /** @description A salt as another hydrate of it. */
+        AsHydrate: {
+            /** @description Whether the planned mass of this one would make another reagent limit. */
+            flips: boolean;
+            /** @description The formula. */
+            formula: string;
+            /** @description What to weigh for the same amount, with its unit. */
+            mass: string;
+            /**
+             * Format: double
+             * @description Waters.
+             */
+            waters: number;
+        };
         /** @description Something to work out; what comes out is not told. */
         Asked: {
             /** @description In words. */
@@ -463,6 +608,35 @@ export interface components {
             name: string;
             /** @description Units to choose from. */
             units: string[];
+        };
+        /** @description How the work of some groups differs. */
+        Assignment: {
+            /** @description Accepted values by result, with their unit. */
+            accepted?: {
+                [key: string]: string;
+            };
+            /** @description Expected readings by symbol, where they differ. */
+            expected?: {
+                [key: string]: string;
+            };
+            /** @description The reagent that is meant to limit, where it is another one. */
+            limiting?: string | null;
+            /** @description As in `recipe A`. */
+            name: string;
+            /** @description Planned amounts by material, where they differ. */
+            planned?: {
+                [key: string]: string;
+            };
+            /** @description Code of the unknown. */
+            unknown?: string | null;
+        };
+        /** @description Which step of a draft. */
+        AtStep: {
+            /**
+             * Format: int64
+             * @description Where the draft stands.
+             */
+            step: number;
         };
         /** @description How many of one element stand on either side. */
         AtomCount: {
@@ -533,6 +707,30 @@ export interface components {
             /** @enum {string} */
             status: "underdetermined";
         };
+        /** @description A practical to be begun. */
+        BeginPractical: {
+            /** @enum {string} */
+            kind: "blank";
+            /** @description Its title. */
+            title: string;
+        } | {
+            /** @enum {string} */
+            kind: "copy";
+            /** @description Id of that one. */
+            of: string;
+            /** @description Its title. */
+            title: string;
+        } | {
+            /** @enum {string} */
+            kind: "import";
+            /** @description The file, sound or not. */
+            text: string;
+        };
+        /**
+         * @description The slips of the bench, by their stable codes.
+         * @enum {string}
+         */
+        BenchSlip: "damp-product" | "unwashed-product" | "transfer-loss" | "washed-away" | "fines-through" | "spattered" | "incomplete-reaction" | "side-product" | "overheated" | "boiled-dry" | "effloresced" | "sublimed" | "hot-weighing" | "moisture-regained" | "crucible-damp" | "lid-mismatch" | "soot" | "paper-not-tared" | "paper-moisture" | "paper-torn" | "solid-left-in-boat" | "different-balance" | "air-in-tip" | "burette-not-rinsed" | "pipette-not-rinsed" | "flask-rinsed-with-sample" | "funnel-left-in" | "overshot-endpoint" | "wrong-indicator" | "eye-above" | "eye-below" | "pipette-blown-out" | "past-the-mark" | "flask-not-mixed" | "damp-standard" | "carbon-dioxide-uptake" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "layer-discarded" | "solvent-left" | "bulb-misplaced" | "heated-too-fast";
         /** @description The bench of one group. */
         BenchView: {
             /** @description Answers sent, by result. */
@@ -641,6 +839,30 @@ export interface components {
             /** @description Subscripts in the order asked, or the one number of water. */
             subscripts: number[];
         };
+        /**
+         * @description What keeps product back.
+         * @enum {string}
+         */
+        CeilingWhy: "liquor" | "solubility-product" | "equilibrium";
+        /** @description One difference. */
+        Change: {
+            /** @description As it is; none where it is gone. */
+            after?: string | null;
+            /** @description As it was; none where it was not there. */
+            before?: string | null;
+            /** @description Which item: `materials › acid › planned`. */
+            item: string;
+        };
+        /** @description A change to a practical. */
+        ChangePractical: {
+            /** @description What to do. */
+            change: components["schemas"]["DraftAction"];
+            /**
+             * Format: int64
+             * @description The step of the draft that it is made on; none when there is no draft yet.
+             */
+            step?: number | null;
+        };
         /** @description All answers of a run beside the recomputed values. */
         CheckView: {
             /**
@@ -667,6 +889,23 @@ export interface components {
             /** @description The group's PIN, for a second device. */
             pin?: string | null;
         };
+        /** @description How a class usually comes out. */
+        ClassResult: {
+            /**
+             * Format: double
+             * @description Mean, in the unit of the result.
+             */
+            mean: number;
+            /** @description Name of the result. */
+            result: string;
+            /**
+             * Format: double
+             * @description Standard deviation between groups.
+             */
+            sd: number;
+            /** @description Under which conditions: `cooled`. */
+            when?: string;
+        };
         /** @description Whether a run is closed. */
         Closed: {
             /** @description Closed to new entries. */
@@ -676,6 +915,22 @@ export interface components {
         Code: {
             /** @description `TARN 47`, in any spelling. */
             code: string;
+        };
+        /**
+         * @description A danger of two things together.
+         * @enum {string}
+         */
+        Combination: "acid-on-sulfite" | "acid-on-carbonate" | "water-onto-acid" | "base-and-aluminium" | "oxidiser-and-organic" | "flammable-near-flame" | "closed-and-heated" | "ice-on-hot-glass" | "iodine-and-ammonia" | "hypochlorite-and-acid" | "hypochlorite-and-ammonia" | "permanganate-and-hydrochloric" | "metal-acid-flame";
+        /** @description A slip of the bench, as it happens with this technique. */
+        CommonSlip: {
+            /** @description Which one. */
+            code: components["schemas"]["BenchSlip"];
+            /** @description Which way it moves that reading. */
+            sign: components["schemas"]["Way"];
+            /** @description How it comes about. */
+            text: string;
+            /** @description The reading that it touches: `product mass`. */
+            touches: string;
         };
         /** @description The answer beside the recomputed value, in the unit asked for. */
         Comparison: {
@@ -1032,15 +1287,168 @@ export interface components {
             near_edge: boolean;
             /** @description As planned. */
             percent: string;
-            /** @description Symbol of the reagent, to stand beside its line. */
-            symbol: string;
         } | {
             /** @enum {string} */
             kind: "not-the-one-meant";
             /** @description The one that limits. */
             limits: string;
-            /** @description Its symbol. */
-            symbol: string;
+        } | {
+            /** @description The upper end of the band, with its unit. */
+            band: string;
+            /** @description Whether the band stays below. */
+            enough: boolean;
+            /** @enum {string} */
+            kind: "enough-up-to";
+            /** @description Of what. */
+            material: string;
+            /** @description Of what. */
+            of: string;
+            /** @description The mass, with its unit. */
+            upto: string;
+            /** @description The volume, with its unit. */
+            volume: string;
+        } | {
+            /** @description The value at which it changes, with its unit. */
+            at: string;
+            /** @description Whether that contains the value. */
+            inside: boolean;
+            /** @enum {string} */
+            kind: "flip";
+            /** @description Of what. */
+            material: string;
+            /** @description The range that it is known to lie in. */
+            range: string;
+            /** @description `strength`, `purity` or `amount`. */
+            what: string;
+        } | {
+            /** @description The component that needs most of it. */
+            component: string;
+            /** @description Whether that is enough. */
+            enough: boolean;
+            /** @enum {string} */
+            kind: "worst-case";
+            /** @description What there is, in percent of what would be needed. */
+            percent: string;
+            /** @description The reagent. */
+            reagent: string;
+            /** @description The sample. */
+            sample: string;
+        } | {
+            /** @description The same if it is mass in mass; needs a density. */
+            in_mass?: string | null;
+            /** @description Amount concentration if it is mass in volume. */
+            in_volume: string;
+            /** @enum {string} */
+            kind: "basis-open";
+            /** @description Of what. */
+            material: string;
+            /** @description As written. */
+            written: string;
+        } | {
+            /** @description One for each. */
+            forms: components["schemas"]["AsHydrate"][];
+            /** @enum {string} */
+            kind: "hydrates";
+            /** @description Of what. */
+            material: string;
+        } | {
+            /** @description How much, with its unit. */
+            amount: string;
+            /** @description At which temperature. */
+            at: string;
+            /** @description Whether it dissolves. */
+            fits: boolean;
+            /** @enum {string} */
+            kind: "dissolves";
+            /** @description What. */
+            material: string;
+            /** @description The smallest volume of water that holds it. */
+            smallest: string;
+            /** @description In how much. */
+            water: string;
+        } | {
+            /** @enum {string} */
+            kind: "ceiling";
+            /** @description With its unit. */
+            mass: string;
+            /** @description In percent of theory. */
+            percent: string;
+            /** @description Name of the product. */
+            product: string;
+            /** @description Under which conditions, as the file says them. */
+            when: string;
+            /** @description What keeps the rest back. */
+            why: components["schemas"]["CeilingWhy"];
+        } | {
+            /** @description What it holds. */
+            capacity: string;
+            /** @enum {string} */
+            kind: "too-full";
+            /** @description It fits, but not with room for boiling. */
+            only_for_heat: boolean;
+            /** @description The vessel. */
+            vessel: string;
+            /** @description What would be in it. */
+            volume: string;
+        } | {
+            /** @description At which temperature it does. */
+            boils: string;
+            /** @enum {string} */
+            kind: "cannot-boil";
+            /** @description What is to boil. */
+            material: string;
+            /** @description What the bath reaches. */
+            reaches: string;
+        } | {
+            /** @description What it bears. */
+            bears: string;
+            /** @enum {string} */
+            kind: "too-hot";
+            /** @description What is dried. */
+            material: string;
+            /** @description What is planned. */
+            planned: string;
+        } | {
+            /** @description What it is about. */
+            about: string;
+            /** @description Where that stands. */
+            here: string;
+            /** @enum {string} */
+            kind: "said-two-ways";
+            /** @description One way, and where. */
+            one: string;
+            /** @description The other way. */
+            other: string;
+            /** @description Where that stands. */
+            there: string;
+        } | {
+            /** @enum {string} */
+            kind: "never-recorded";
+            /** @description Of what. */
+            of: string;
+            /** @description What is not recorded. */
+            what: components["schemas"]["Unrecorded"];
+        } | {
+            /** @description Which danger. */
+            danger: components["schemas"]["Combination"];
+            /** @enum {string} */
+            kind: "together";
+            /** @description One of them. */
+            one: string;
+            /** @description The other. */
+            other: string;
+            /** @description Title of the step. */
+            step: string;
+        } | {
+            /** @enum {string} */
+            kind: "catalyst-counts";
+            /** @description Which. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "not-in-reaction";
+            /** @description Which. */
+            material: string;
         } | {
             /** @enum {string} */
             kind: "precision";
@@ -1053,11 +1461,35 @@ export interface components {
             kind: "critical";
             /** @description Labels, most important first, with their part of the variance. */
             readings: components["schemas"]["Part"][];
+            /** @description The result, in words. */
+            result: string;
         } | {
             /** @enum {string} */
             kind: "rough-will-do";
             /** @description Labels. */
             readings: string[];
+        } | {
+            /** @description The instrument. */
+            instrument: string;
+            /** @enum {string} */
+            kind: "coarse";
+            /** @description Its step alone, in percent of the value. */
+            percent: string;
+            /** @description The reading. */
+            reading: string;
+        } | {
+            /** @description What that is of the first weighed or measured reagent. */
+            example: string;
+            /** @enum {string} */
+            kind: "smallest-scale";
+            /** @description Whether the planned scale reaches it. */
+            reached: boolean;
+            /** @description In words. */
+            result: string;
+            /** @description Of what is planned, in percent. */
+            scale: string;
+            /** @description Relative U (k = 2) wanted, in percent. */
+            wanted: string;
         } | {
             /** @enum {string} */
             kind: "time";
@@ -1070,6 +1502,17 @@ export interface components {
             visits: number;
             /** @description Waits, in words. */
             waits: string[];
+        };
+        /** @description Something that crystallises. */
+        Crystallising: {
+            /** @description At which temperature. */
+            at: string;
+            /** @description Symbol of the product. */
+            product: string;
+            /** @description Ice-cold water that the product is washed with. */
+            washed_with?: string | null;
+            /** @description Water that is there in all, what ends up in the crystals included: `5 g`; of a precipitate the volume of liquid. */
+            water: string;
         };
         /** @description A titration curve. */
         Curve: {
@@ -1111,6 +1554,14 @@ export interface components {
             right: number;
             /** @description Symbol, or `charge`. */
             what: string;
+        };
+        /** @description How many significant figures an answer should have. */
+        DigitsPolicy: "as-fewest" | "as-fewest-within-one" | "at-least-two" | {
+            /**
+             * Format: int32
+             * @description This many.
+             */
+            exactly: number;
         };
         /** @description The judgement on the number of significant figures. */
         DigitsVerdict: {
@@ -1164,6 +1615,20 @@ export interface components {
             /** @description Volume it was made up to. */
             volume: components["schemas"]["Measured"];
         };
+        /**
+         * @description When something may be told at the bench.
+         * @enum {string}
+         */
+        Disclosed: "before" | "after-answer" | "instructor";
+        /** @description Something that has to dissolve. */
+        Dissolving: {
+            /** @description At which temperature. */
+            at: string;
+            /** @description Symbol of the material. */
+            material: string;
+            /** @description How much water there is: `50 mL`. */
+            water: string;
+        };
         /** @description Dixon's Q for the value at either end. */
         Dixon: {
             /**
@@ -1194,6 +1659,53 @@ export interface components {
              */
             suspect?: number | null;
         };
+        /** @description What can be done to a draft. */
+        DraftAction: {
+            /** @enum {string} */
+            kind: "text";
+            /** @description The file. */
+            text: string;
+        } | {
+            /** @description In this order; all of them or none. */
+            edits: components["schemas"]["Edit"][];
+            /** @enum {string} */
+            kind: "edits";
+            /** @description What they are, in words. */
+            what: string;
+        } | {
+            /** @enum {string} */
+            kind: "undo";
+        } | {
+            /** @enum {string} */
+            kind: "redo";
+        } | {
+            /** @enum {string} */
+            kind: "discard";
+        };
+        /** @description Where a draft stands. */
+        DraftHead: {
+            /**
+             * Format: int64
+             * @description The version that it started from.
+             */
+            base?: number | null;
+            /** @description There is something to redo. */
+            can_redo: boolean;
+            /** @description There is something to undo. */
+            can_undo: boolean;
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            saved_at: number;
+            /**
+             * Format: int64
+             * @description Name it when changing something.
+             */
+            step: number;
+            /** @description What was changed last, in words. */
+            what: string;
+        };
         /** @description Samples of a result. */
         DrawnAnswer: {
             /** @description Samples that did not. */
@@ -1220,6 +1732,40 @@ export interface components {
              * @description Standard deviation.
              */
             sd: number;
+        };
+        /** @description One change. */
+        Edit: {
+            /** @enum {string} */
+            kind: "set";
+            /** @description Where. */
+            path: components["schemas"]["Key"][];
+            /** @description What; `null` takes the key away. */
+            value: components["schemas"]["Value"];
+        } | {
+            /** @description Before which; at the end if left out. */
+            at?: number | null;
+            /** @enum {string} */
+            kind: "insert";
+            /** @description The list. */
+            path: components["schemas"]["Key"][];
+            /** @description What. */
+            value: components["schemas"]["Value"];
+        } | {
+            /** @description Which. */
+            at: number;
+            /** @enum {string} */
+            kind: "remove";
+            /** @description The list. */
+            path: components["schemas"]["Key"][];
+        } | {
+            /** @description Which. */
+            from: number;
+            /** @enum {string} */
+            kind: "move";
+            /** @description The list. */
+            path: components["schemas"]["Key"][];
+            /** @description The place it has afterwards. */
+            to: number;
         };
         /** @description One element of the table in use. */
         ElementView: {
@@ -1316,19 +1862,19 @@ export interface components {
         Equivalents: {
             /**
              * Format: double
-             * @description The same at the ends of the band.
+             * @description The same at the upper end of the band.
              */
             high: number;
             /**
              * Format: double
-             * @description The same at the ends of the band.
+             * @description The same at the lower end of the band.
              */
             low: number;
-            /** @description Amount of substance, mmol, three figures. */
+            /** @description Amount of substance, mmol, three figures, counted in partners of the limiting reagent. */
             millimoles: string;
             /**
              * Format: double
-             * @description Extent over the smallest extent; 1 for the one that limits.
+             * @description Extent over that of the reagent meant to limit; 1 for that one.
              */
             planned: number;
         };
@@ -1344,6 +1890,73 @@ export interface components {
             kind: "contradicts";
             /** @description What was seen, as the group chose it. */
             seen: string[];
+        };
+        /** @description A practical file. */
+        File: {
+            /** @description How several reactions belong together. */
+            arrangement?: components["schemas"]["Arrangement"];
+            /** @description How groups differ. */
+            assignments?: components["schemas"]["Assignment"][];
+            /** @description Where molar masses come from. */
+            atomic_masses?: components["schemas"]["MassTable"];
+            /** @description How a class usually comes out. */
+            class?: components["schemas"]["ClassResult"][];
+            /** @description When a judgement may be told at the bench; before the answer unless said otherwise. */
+            disclosure?: {
+                [key: string]: components["schemas"]["Disclosed"];
+            };
+            /** @description Where filtrates, washings and left-overs go. */
+            disposal?: string;
+            /** @description What it finds: `percent yield of a hydrated salt`. */
+            finds: string;
+            /** @description Version of the format: `1.0`. */
+            format: string;
+            /** @description Stable identity, as in an address: `epsom-salt`. */
+            id: string;
+            /** @description What readings are taken on. */
+            instruments?: components["schemas"]["Instrument"][];
+            /** @description What sort of work it is: `salt preparation`. */
+            kind: string;
+            /** @description For whom. */
+            level: string;
+            /** @description Everything on the bench that is used up, made or poured. */
+            materials?: components["schemas"]["MaterialItem"][];
+            /** @description What is computed, by name. */
+            methods?: components["schemas"]["Method"][];
+            /** @description What is looked at. */
+            observations?: components["schemas"]["Observation"][];
+            /** @description For the report. */
+            questions?: string[];
+            /** @description Balanced, with coefficients. */
+            reactions?: components["schemas"]["ReactionItem"][];
+            /** @description What is read, in bench order. */
+            readings?: components["schemas"]["ReadingItem"][];
+            /** @description What groups share. */
+            resources?: components["schemas"]["Resource"][];
+            /** @description What is shown or asked for. */
+            results?: components["schemas"]["ResultItem"][];
+            /** @description Definitions of one's own. */
+            sheet?: string;
+            /** @description What is done, in order. */
+            steps?: components["schemas"]["Step"][];
+            /** @description As a reader sees it. */
+            title: string;
+            /** @description How delivered volumes are found from readings of a burette. */
+            titres?: components["schemas"]["Titre"][];
+            trial_run?: components["schemas"]["TrialRun"] | null;
+            /** @description What usually goes wrong, in a line each. */
+            typical_errors?: string[];
+            /** @description Coded samples with their hidden key. */
+            unknowns?: components["schemas"]["Unknown"][];
+            /** @description What holds things, with its capacity. */
+            vessels?: components["schemas"]["Vessel"][];
+            /**
+             * Format: int32
+             * @description Lessons it takes.
+             */
+            visits: number;
+            /** @description How masses are found from readings of balances. */
+            weighings?: components["schemas"]["Weighing"][];
         };
         /** @description Something odd about one reading, with its figures. */
         Finding: {
@@ -1428,6 +2041,36 @@ export interface components {
              * @description Slope.
              */
             slope: number;
+        };
+        /** @description How a material is supplied, with what its amount is computed from. */
+        Form: {
+            /** @enum {string} */
+            kind: "solid";
+            /** @description Mass fraction of the formula in it: `98.5 % w/w`; pure if left out. */
+            purity?: string | null;
+        } | {
+            /** @description `1.18 g/mL`; needed for a mass fraction, and of the pure liquid for `% v/v`. */
+            density?: string | null;
+            /** @description How it is diluted from a solution of that strength: `1 + 4` (added to), `1 in 5` (made up to). */
+            dilution?: string | null;
+            /** @enum {string} */
+            kind: "solution";
+            /** @description `1.00 ± 0.01 mol/L`, `9.0 g/L`, `10 % w/v`, `37 % w/w`, or a range: `0.9 to 1.1 mol/L`. */
+            strength: string;
+        } | {
+            /** @description As in `0.789 g/mL`; needed only where its amount is computed. */
+            density?: string | null;
+            /** @enum {string} */
+            kind: "liquid";
+            /** @description Mass fraction of the formula in it. */
+            purity?: string | null;
+        } | {
+            /** @enum {string} */
+            kind: "gas";
+            /** @description As in `101.3 kPa`. */
+            pressure: string;
+            /** @description As in `20 °C`. */
+            temperature: string;
         };
         /** @description What is known about a formula. */
         FormulaAnswer: {
@@ -1529,6 +2172,11 @@ export interface components {
             /** @description Which value, from 0. */
             suspect: number;
         };
+        /**
+         * @description What heats a step.
+         * @enum {string}
+         */
+        Heat: "flame" | "water-bath" | "hot-plate" | "mantle" | "oven";
         /** @description One quantity's part in the last result. */
         InputShare: {
             /**
@@ -1549,11 +2197,45 @@ export interface components {
             /** @description As the sheet calls it. */
             symbol: string;
         };
+        /** @description One named instrument of the room, in the unit it shows. */
+        Instrument: {
+            /**
+             * Format: double
+             * @description The most it can show or deliver.
+             */
+            capacity: number;
+            /** @description What kind it is. */
+            kind: components["schemas"]["InstrumentKind"];
+            /** @description As the room calls it: `Balance 1`. */
+            name: string;
+            /**
+             * Format: double
+             * @description Standard deviation of repeated readings of one thing.
+             */
+            repeatability: number;
+            /**
+             * Format: double
+             * @description Display step, or the smallest part of a division that is estimated.
+             */
+            resolution: number;
+            /**
+             * Format: double
+             * @description Half-width of the relative error of a balance's sensitivity: in proportion to the load, shared by all weighings.
+             */
+            sensitivity?: number;
+            /**
+             * Format: double
+             * @description Half-width of the tolerance of the volume, or the linearity of a balance.
+             */
+            tolerance: number;
+            /** @description The unit it shows. */
+            unit: string;
+        };
         /**
          * @description What kind of instrument a reading is taken on; it decides how the digits are read.
          * @enum {string}
          */
-        InstrumentKind: "balance" | "volumetric-pipette" | "volumetric-flask" | "burette" | "measuring-cylinder";
+        InstrumentKind: "balance" | "volumetric-pipette" | "volumetric-flask" | "burette" | "measuring-cylinder" | "graduated-pipette" | "syringe" | "dropping-pipette" | "thermometer" | "ph-meter" | "ph-paper" | "timer" | "melting-point" | "meter";
         /** @description An x read off the line for a measured y. */
         Inverse: {
             /**
@@ -1602,6 +2284,8 @@ export interface components {
              */
             seq: number;
         };
+        /** @description One step of a path: a key, or a number in a list, from 0. */
+        Key: number | string;
         /** @description Kruskal–Wallis on ranks. */
         KruskalWallis: {
             /** @description Degrees of freedom. */
@@ -1626,7 +2310,7 @@ export interface components {
             equivalents?: components["schemas"]["Equivalents"] | null;
             /** @description How it is supplied, in words: `1.00 mol/L`. */
             form: string;
-            /** @description Formula, ready for setting. */
+            /** @description Formula, ready for setting; empty where there is none. */
             formula: components["schemas"]["Run"][];
             /** @description Hazard statements. */
             hazards: string[];
@@ -1709,12 +2393,72 @@ export interface components {
             /** @description Volume it was made up to. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description Marks for one result. */
+        Marks: {
+            /**
+             * Format: double
+             * @description For the digits.
+             */
+            digits?: number;
+            /**
+             * Format: double
+             * @description For the way.
+             */
+            method?: number;
+            /**
+             * Format: double
+             * @description For the unit.
+             */
+            unit?: number;
+            /**
+             * Format: double
+             * @description For the number.
+             */
+            value?: number;
+        };
         /** @description Which table of relative atomic masses a school uses. */
         MassTable: "abridged" | "school" | {
             /** @description The instructor's own values by symbol, taken as exact; an element that is not listed has none. */
             own: {
                 [key: string]: number;
             };
+        };
+        /** @description A substance on the bench. */
+        MaterialItem: {
+            /** @description Common name or a remark. */
+            also?: string;
+            /** @description Hottest that it bears: what it is dried at must stay below. */
+            bears?: string | null;
+            /** @description Boiling point. */
+            boils?: string | null;
+            /** @description How it is supplied. */
+            form: components["schemas"]["Form"];
+            /** @description What is weighed or dissolved, hydrate included; none for an indicator. */
+            formula?: string | null;
+            /** @description Hazard statements of this form and strength. */
+            hazards?: string[];
+            /** @description Numbers of waters that this salt is sold with: `[0, 1, 7]`. */
+            hydrates?: number[];
+            /**
+             * Format: double
+             * @description Solubility product, for a precipitate.
+             */
+            ksp?: number | null;
+            /** @description Melting point or range: `113 to 115 °C`. */
+            melts?: string | null;
+            /** @description Materials that an unknown mixture may consist of. */
+            mixture_of?: string[];
+            /** @description Systematic name. */
+            name: string;
+            /** @description For one group, with the band in which it will do: `3.0 ± 0.1 g`. */
+            planned?: string | null;
+            /** @description What it does here. */
+            role: components["schemas"]["Role"];
+            solubility?: components["schemas"]["Solubility"] | null;
+            /** @description The species of the reaction that it supplies, where the reaction is written with ions: `Sr^2+`. */
+            supplies?: string | null;
+            /** @description As the sheet calls it: `acid`. */
+            symbol: string;
         };
         /**
          * @description A quantity as typed, such as `25.00 mL`.
@@ -1727,6 +2471,94 @@ export interface components {
             components: components["schemas"]["Component"][];
             /** @description `25.00 mL` */
             value: string;
+        };
+        /** @description A method: what is computed, named; it expands into definitions of the sheet. */
+        Method: {
+            /** @enum {string} */
+            kind: "limiting-yield";
+            product: string;
+            product_mass: string;
+            reagents: components["schemas"]["Reagent"][];
+        } | {
+            /** @enum {string} */
+            kind: "yield";
+            product: string;
+            product_mass: string;
+            reagent: components["schemas"]["Reagent"];
+        } | {
+            /** @enum {string} */
+            kind: "recovery";
+            recovered: string;
+            taken: string;
+        } | {
+            blank?: string | null;
+            /** @enum {string} */
+            kind: "standardise";
+            limit?: string | null;
+            standard: components["schemas"]["Reagent"];
+            titrant: string;
+            titre: string;
+        } | {
+            aliquot: string;
+            as_mass?: boolean;
+            blank?: string | null;
+            /** @description Times that the sample was diluted, as a number or the name of a definition. */
+            dilution?: string | null;
+            /** @enum {string} */
+            kind: "titrate";
+            limit: string;
+            sample: string;
+            titrant: string;
+            titre: string;
+        } | {
+            excess: components["schemas"]["Reagent"];
+            /** @enum {string} */
+            kind: "back-titration";
+            limit: string;
+            sample: string;
+            sample_mass: string;
+            titrant: string;
+            titre: string;
+        } | {
+            elements: components["schemas"]["Portion"][];
+            /** @enum {string} */
+            kind: "empirical-formula";
+            /** Format: int32 */
+            most?: number | null;
+        } | {
+            anhydrous: string;
+            /** @enum {string} */
+            kind: "hydrate";
+            lost: string;
+            residue: string;
+            water: string;
+        } | {
+            component: string;
+            /** @enum {string} */
+            kind: "mass-fraction";
+            sample: string;
+        } | {
+            analyte: string;
+            /** @enum {string} */
+            kind: "gravimetric";
+            precipitate: string;
+            precipitate_mass: string;
+            sample_mass: string;
+        } | {
+            /** @enum {string} */
+            kind: "mass-balance";
+            parts: string[];
+            whole: string;
+        } | {
+            /** @enum {string} */
+            kind: "solution-made";
+            solute: components["schemas"]["Reagent"];
+            volume: string;
+        } | {
+            accepted: string;
+            found: string;
+            /** @enum {string} */
+            kind: "percent-error";
         };
         /** @description Strength of a mixture; volumes taken as additive. */
         Mix: {
@@ -1790,6 +2622,15 @@ export interface components {
              * @description When it was entered, ms, by the device's clock set by its last contact.
              */
             taken_at: number;
+        };
+        /** @description Something that follows, beside the line that causes it. */
+        Note: {
+            /** @description Path of that line; empty for the practical as a whole. */
+            beside: components["schemas"]["Key"][];
+            /** @description Whether somebody should do something about it. */
+            warns: boolean;
+            /** @description What it is. */
+            what: components["schemas"]["Consequence"];
         };
         /** @description What is known about a number. */
         NumberAnswer: {
@@ -1860,15 +2701,26 @@ export interface components {
         };
         /** @description Something to look at, with the answers that can be given. */
         Observation: {
-            /** @description What can be seen. */
-            choices: string[];
-            /** @description What is seen when the reagent meant to limit does limit. */
-            expected: string;
+            /** @description What can be seen; left out for a code. */
+            choices?: string[];
+            /** @description What is seen when all is as it should be; left out for a code. */
+            expected?: string;
+            /** @description What sort it is. */
+            kind?: components["schemas"]["ObservationKind"];
+            /** @description What shows how the test looks when it is not. */
+            negative_control?: string;
+            /** @description What shows how the test looks when the substance is there. */
+            positive_control?: string;
             /** @description As the group is asked. */
             question: string;
             /** @description Its name. */
             symbol: string;
         };
+        /**
+         * @description What sort of observation it is.
+         * @enum {string}
+         */
+        ObservationKind: "choice" | "spot-test" | "code";
         /** @description A run to be opened. */
         OpenRun: {
             /** @description Name of the class. */
@@ -1907,37 +2759,56 @@ export interface components {
             /** @description To be made. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description Where something stands in a practical file. */
+        Place: {
+            /** @description Character of the line, from 1. */
+            column: number;
+            /** @description The item in words: `reading 'm_dish'`; empty for the file as a whole. */
+            item: string;
+            /** @description From 1. */
+            line: number;
+            /** @description The path, for the field of a form; empty where only the text knows. */
+            path: components["schemas"]["Key"][];
+        };
         /** @description A practical as its planner sees it. */
         Plan: {
-            /** @description Atoms on either side, which agree. */
-            balance: components["schemas"]["AtomCount"][];
-            /** @description What follows. */
-            consequences: components["schemas"]["Consequence"][];
-            /** @description The equation, ready for setting. */
-            equation: components["schemas"]["Run"][];
             /** @description One line for each material. */
             materials: components["schemas"]["LedgerLine"][];
-            /** @description Results with the planned amounts put in. */
-            sheet: components["schemas"]["Line"][];
+            /** @description What follows, each beside its line. */
+            notes: components["schemas"]["Note"][];
+            /** @description The reactions, ready for setting. */
+            reactions: components["schemas"]["ReactionLine"][];
+            /** @description What differs for groups with their own recipe. */
+            recipes: components["schemas"]["Recipe"][];
+            /** @description What would come out. */
+            results: components["schemas"]["PlannedResult"][];
         };
-        /** @description A practical with everything that follows from it. */
+        /** @description A practical on the planner's desk: its draft if there is one, its newest version otherwise. */
         PlanView: {
-            /** @description At one look. */
-            head: components["schemas"]["PracticalHead"];
+            draft?: components["schemas"]["DraftHead"] | null;
+            file?: components["schemas"]["File"] | null;
+            /** @description The shape is that of an earlier text: this one cannot be read, and a form must not change it. */
+            file_is_earlier: boolean;
+            /** @description Id. */
+            id: string;
             /** @description What each definition of the sheet is called in words. */
             labels: {
                 [key: string]: string;
             };
-            /** @description In bench order. */
-            observations: components["schemas"]["Observation"][];
-            /** @description What follows from the planned amounts. */
-            plan: components["schemas"]["Plan"];
-            /** @description In bench order. */
-            readings: components["schemas"]["ReadingSpec"][];
-            /** @description In order. */
-            results: components["schemas"]["ResultSpec"][];
-            /** @description In bench order. */
-            steps: components["schemas"]["Step"][];
+            plan?: components["schemas"]["Plan"] | null;
+            /** @description That follows from an earlier text: something essential is wrong with this one. */
+            plan_is_earlier: boolean;
+            /** @description Everything that is wrong, in the order of the text. */
+            problems: components["schemas"]["Told"][];
+            /**
+             * Format: int64
+             * @description The newest version, if it was ever published.
+             */
+            published?: number | null;
+            /** @description The techniques that its steps name. */
+            techniques: components["schemas"]["Technique"][];
+            /** @description The file. */
+            text: string;
         };
         /** @description A planned amount as written. */
         Planned: {
@@ -1947,6 +2818,23 @@ export interface components {
             unit: string;
             /** @description Digits as written. */
             value: string;
+        };
+        /** @description What a result would be. */
+        PlannedResult: {
+            /** @description Name of the definition. */
+            name: string;
+            /** @description With the planned amounts. */
+            planned: components["schemas"]["ResultState"];
+            trial_run?: components["schemas"]["ResultState"] | null;
+            /** @description Its sheet, with the planned amounts put in. */
+            worked: components["schemas"]["Line"][];
+        };
+        /** @description An element or a component and its mass. */
+        Portion: {
+            /** @description Symbol of the reading, or name of the definition. */
+            mass: string;
+            /** @description Symbol of the material. */
+            material: string;
         };
         /** @description Portions rounded to what an instrument measures, so that they still add up. */
         Portions: {
@@ -1959,11 +2847,12 @@ export interface components {
         };
         /** @description What follows from a practical. */
         PracticalAnswer: {
-            /** @description Identity. */
+            /** @description Identity; empty where the text has no shape. */
             id: string;
-            /** @description What follows from the amounts planned. */
-            plan: components["schemas"]["Plan"];
-            /** @description Title. */
+            plan?: components["schemas"]["Plan"] | null;
+            /** @description Everything that keeps it from being run, in the order of the text. */
+            problems: components["schemas"]["Told"][];
+            /** @description Title; empty where the text has no shape. */
             title: string;
         };
         /** @description A practical of the library at one look. */
@@ -2064,6 +2953,31 @@ export interface components {
             /** @description Results and solution. */
             worked: components["schemas"]["Worked"];
         };
+        /** @description One reaction. */
+        ReactionItem: {
+            /** @description With coefficients. */
+            equation: string;
+            /**
+             * Format: double
+             * @description Equilibrium constant in amounts, where it does not run to the end and no volume enters: 4 for an ester.
+             */
+            equilibrium?: number | null;
+            /** @description What to call it: `to copper(I)`. */
+            name?: string;
+            /** @description What would be seen if it is this one, by observation. */
+            predicts?: {
+                [key: string]: string;
+            };
+        };
+        /** @description A reaction of the plan. */
+        ReactionLine: {
+            /** @description Atoms on either side, which agree. */
+            balance: components["schemas"]["AtomCount"][];
+            /** @description What to call it. */
+            name: string;
+            /** @description Ready for setting. */
+            runs: components["schemas"]["Run"][];
+        };
         /** @description A question about a reaction. */
         ReactionQuestion: {
             actual?: components["schemas"]["Measured"] | null;
@@ -2112,6 +3026,38 @@ export interface components {
             /** @description Mass put in. */
             taken: components["schemas"]["Measured"];
         };
+        /** @description A reading that groups take. */
+        ReadingItem: {
+            /**
+             * Format: int32
+             * @description Digits after the point that this instrument gives.
+             */
+            decimals: number;
+            /** @description What is planned or expected; of an interval its beginning. */
+            expected: string;
+            /** @description Name of the instrument. */
+            instrument: string;
+            /** @description What sort of reading it is. */
+            kind?: components["schemas"]["ReadingKind"];
+            /** @description In words. */
+            label: string;
+            /** @description The material that it measures, if it does. */
+            of?: string | null;
+            /** @description Where it should lie, ends included. */
+            range: number[];
+            repeats?: components["schemas"]["RepeatsItem"] | null;
+            /** @description In one or two words, for the head of a column. */
+            short: string;
+            /** @description As the sheet calls it: `m_dish`. */
+            symbol: string;
+            /** @description The unit it is read in. */
+            unit: string;
+        };
+        /**
+         * @description What sort of reading it is. A side (litmus), a colour and a code are observations.
+         * @enum {string}
+         */
+        ReadingKind: "number" | "interval" | "count" | "span";
         /** @description A reading as the interface needs it. */
         ReadingSpec: {
             /**
@@ -2150,6 +3096,39 @@ export interface components {
             /** @description As it is weighed, if that differs: a hydrate with one of the species in it. */
             weighed_as?: string | null;
         };
+        /** @description A rule with its reason. */
+        Reasoned: {
+            /** @description What to do or to leave. */
+            text: string;
+            /** @description Why. */
+            why: string;
+        };
+        /** @description The plan of groups that work by an assignment of their own. */
+        Recipe: {
+            /** @description Its ledger. */
+            materials: components["schemas"]["LedgerLine"][];
+            /** @description As in `recipe A`. */
+            name: string;
+            /** @description What does not add up, with these amounts. */
+            notes: components["schemas"]["Note"][];
+            /** @description What would come out. */
+            results: components["schemas"]["PlannedResult"][];
+        };
+        /** @description How often a reading is taken. */
+        RepeatsItem: {
+            /** @description What one is called: `trial`, `crop`, `fraction`. Readings repeat together when this agrees. */
+            axis: string;
+            /**
+             * Format: int32
+             * @description The most there can be.
+             */
+            most: number;
+            /**
+             * Format: int32
+             * @description Of these, so many at the beginning are rough.
+             */
+            rough?: number;
+        };
         /** @description A question. Quantities are written with their unit: `25.00 mL`. */
         Request: (components["schemas"]["NumberQuestion"] & {
             /** @enum {string} */
@@ -2185,6 +3164,21 @@ export interface components {
             /** @enum {string} */
             kind: "practical";
         });
+        /** @description What groups share. */
+        Resource: {
+            /**
+             * Format: int32
+             * @description How many of them a room usually has.
+             */
+            count: number;
+            /**
+             * Format: int32
+             * @description Groups that one of them serves at once.
+             */
+            groups: number;
+            /** @description As the steps call it: `water bath`. */
+            name: string;
+        };
         /** @description The answer to a [`Request`] of the same kind. */
         Response: (components["schemas"]["NumberAnswer"] & {
             /** @enum {string} */
@@ -2220,6 +3214,31 @@ export interface components {
             /** @enum {string} */
             kind: "practical";
         });
+        /** @description A result that is shown or asked for. */
+        ResultItem: {
+            /** @description Whether groups work it out themselves. */
+            asked?: boolean;
+            /** @description How many digits are right. */
+            digits: components["schemas"]["DigitsPolicy"];
+            /** @description When it may be shown at the bench. */
+            disclosed?: components["schemas"]["Disclosed"];
+            /** @description An expression of one's own; what a method or the sheet defines under this name, if left out. */
+            expression?: string | null;
+            /** @description In words. */
+            label: string;
+            /** @description What it is worth. */
+            marks?: components["schemas"]["Marks"];
+            /** @description Name of the definition. */
+            name: string;
+            /** @description Legitimate spread: `0.5 %` of the value, `0.02 g`, or `1 in the last digit`. */
+            tolerance: string;
+            /** @description The unit it is shown in. */
+            unit: string;
+            /** @description Units that a group can choose from. */
+            units?: string[];
+            /** @description How good it should be: `1 %`; the plan says at which smallest scale that is still so. */
+            wanted?: string | null;
+        };
         /** @description One result recomputed. */
         ResultOutcome: {
             /** @description Name of the definition. */
@@ -2287,7 +3306,7 @@ export interface components {
          * @description What a material does in the practical.
          * @enum {string}
          */
-        Role: "limiting" | "excess" | "product" | "solvent" | "wash";
+        Role: "limiting" | "excess" | "product" | "catalyst" | "solvent" | "quench" | "wash" | "indicator" | "seed" | "test" | "titrant" | "standard" | "sample";
         /** @description A mass rounded to a balance. */
         Rounded: {
             /**
@@ -2558,6 +3577,13 @@ export interface components {
             /** @description The instructor's. */
             passphrase: string;
         };
+        /** @description Solubility in water by temperature. */
+        Solubility: {
+            /** @description Temperature in °C, then grams of it in 100 g of water. */
+            at: number[][];
+            /** @description The formula that the figures count, mostly the anhydrous salt. */
+            of: string;
+        };
         /** @description Something dissolved. */
         Solute: {
             /** @description Its concentration. */
@@ -2818,24 +3844,99 @@ export interface components {
         };
         /** @description One step at the bench. */
         Step: {
+            /** @description What goes into the vessel, in this order. */
+            adds?: components["schemas"]["Addition"][];
             /** @description Results worked out. */
             answers?: string[];
+            /** @description The material that is to boil here. */
+            boils?: string | null;
             /** @description What can hurt someone here. */
             cautions?: string[];
+            crystallises?: components["schemas"]["Crystallising"] | null;
+            dissolves?: components["schemas"]["Dissolving"] | null;
+            /** @description The material that is dried here. */
+            dries?: string | null;
+            heat?: components["schemas"]["Heat"] | null;
+            /** @description The volume of liquid left when it is done: `6 mL`. */
+            leaves?: string | null;
             /** @description Shortest and longest time at the bench, in minutes. */
             minutes?: number[] | null;
             /** @description Observations made. */
             observes?: string[];
+            /**
+             * Format: int32
+             * @description In how many portions it is done.
+             */
+            portions?: number | null;
+            /** @description The vessel that everything liquid is poured or filtered into. */
+            pours_into?: string | null;
             /** @description Readings taken. */
             records?: string[];
+            stop?: components["schemas"]["Stop"] | null;
             /** @description Whether the work can safely rest after this step. */
             stopping_point?: boolean;
+            /** @description Name of the technique in the library. */
+            technique?: string | null;
+            /** @description Temperature of the bath, the mixture or the oven. */
+            temperature?: string | null;
             /** @description What to do. */
             text: string;
             /** @description In a few words. */
             title: string;
-            /** @description A wait that needs nobody, in words. */
+            /** @description Shared resources that it takes. */
+            uses?: string[];
+            /** @description Other ways of doing it. */
+            variants?: components["schemas"]["Variant"][];
+            /** @description The vessel it happens in. */
+            vessel?: string | null;
+            /** @description A wait that needs nobody: `24 h`, `1 to 7 days`, `at least 1 day`. */
             wait?: string | null;
+        };
+        /** @description When a step is done. */
+        Stop: {
+            /** @enum {string} */
+            until: "dissolved";
+        } | {
+            /**
+             * Format: double
+             * @description A pH.
+             */
+            ph: number;
+            /** @enum {string} */
+            until: "ph-at-most";
+        } | {
+            /**
+             * Format: double
+             * @description A pH.
+             */
+            ph: number;
+            /** @enum {string} */
+            until: "ph-at-least";
+        } | {
+            /** @description In words: `first lasting pink`. */
+            to: string;
+            /** @enum {string} */
+            until: "colour";
+        } | {
+            /** @enum {string} */
+            until: "constant-mass";
+            /** @description As in `0.02 g`. */
+            within: string;
+        } | {
+            /** @enum {string} */
+            until: "dripping-stops";
+        } | {
+            /** @description As in `60 °C`. */
+            reaches: string;
+            /** @enum {string} */
+            until: "temperature";
+        } | {
+            /** @description When the clock starts: `it boils`. */
+            from: string;
+            /** @description As in `10 min`. */
+            lasts: string;
+            /** @enum {string} */
+            until: "time";
         };
         /** @description A value that was corrected. */
         Struck: {
@@ -2929,6 +4030,27 @@ export interface components {
             /** @description Its volume. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description One technique. */
+        Technique: {
+            /** @description What can hurt someone, with the reason. */
+            cautions: components["schemas"]["Reasoned"][];
+            /** @description What it takes. */
+            equipment: string[];
+            /** @description What it belongs to: `filtration`. */
+            group: string;
+            /** @description What must come before what, with the reason. */
+            guards: components["schemas"]["Reasoned"][];
+            /** @description As a practical names it: `suction-filtration`. */
+            id: string;
+            /** @description How one sees that it is going well. */
+            look_for: string[];
+            /** @description Usual shortest and longest time, in minutes. */
+            minutes: number[];
+            /** @description In words. */
+            name: string;
+            /** @description What usually goes wrong. */
+            slips: components["schemas"]["CommonSlip"][];
+        };
         /** @description What titres say. */
         TitrationAnswer: {
             agreement?: components["schemas"]["Agreement"] | null;
@@ -2994,6 +4116,24 @@ export interface components {
          * @enum {string}
          */
         TokenKind: "symbol" | "word" | "number" | "unit" | "sign";
+        /** @description The same, ready to be shown. */
+        Told: {
+            /** @description What might help. */
+            hint?: string | null;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            /** @description What is wrong there. */
+            reason: string;
+        };
+        /** @description What the instructor found beforehand. */
+        TrialRun: {
+            /** @description In a line. */
+            note?: string;
+            /** @description As read, by symbol. */
+            readings: {
+                [key: string]: string;
+            };
+        };
         /** @description The judgement on a unit. */
         UnitVerdict: {
             /** @enum {string} */
@@ -3007,6 +4147,19 @@ export interface components {
             /** @enum {string} */
             kind: "wrong";
         };
+        /** @description A coded sample. What it is stays with the instructor. */
+        Unknown: {
+            /** @description What is written on it. */
+            code: string;
+            /** @description What is in it. */
+            is: string;
+        };
+        /**
+         * @description What nobody writes down.
+         * @enum {string}
+         */
+        Unrecorded: "amount" | "strength" | "solvent-volume" | "added" | "container" | "drying-temperature";
+        Value: unknown;
         /** @description The judgement on a number. */
         ValueVerdict: {
             /** @enum {string} */
@@ -3033,6 +4186,19 @@ export interface components {
             /** @enum {string} */
             kind: "wrong";
         };
+        /** @description Another way of doing a step. */
+        Variant: {
+            /** @description Its own cautions. */
+            cautions?: string[];
+            /** @description Its own times, in minutes. */
+            minutes?: number[] | null;
+            /** @description As in `ice bath`. */
+            name: string;
+            /** @description What to do instead. */
+            text: string;
+            /** @description Its own wait. */
+            wait?: string | null;
+        };
         /** @description What checking one answer showed. Value, unit and digits are judged apart. */
         Verdict: {
             comparison?: components["schemas"]["Comparison"] | null;
@@ -3043,6 +4209,37 @@ export interface components {
             /** @description Is the number right? */
             value: components["schemas"]["ValueVerdict"];
         };
+        /** @description A version with what it changed. */
+        VersionView: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who published it; none for the library. */
+            by?: string | null;
+            /** @description Since the version before; none for the first. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            version: number;
+        };
+        /** @description What holds things. */
+        Vessel: {
+            /** @description What it holds to the brim: `100 mL`. */
+            capacity: string;
+            /** @description As the steps call it: `beaker`. */
+            name: string;
+            /** @description Whether each group's carries a tag to be written down: `crucible 7`. */
+            tagged?: boolean;
+        };
+        /**
+         * @description Which way a slip moves a reading.
+         * @enum {string}
+         */
+        Way: "high" | "low" | "either";
         /** @description How much solid for this volume of this strength? */
         WeighOut: {
             /** @description Relative atomic masses. */
@@ -3078,6 +4275,35 @@ export interface components {
             titres: components["schemas"]["Measured"][];
             /** @description Mass of each trial. */
             weighed: components["schemas"]["Measured"][];
+        };
+        /** @description How the mass of an object is found from readings. */
+        Weighing: {
+            label: string;
+            name: string;
+            reading: string;
+            /** @enum {string} */
+            scheme: "tared";
+        } | {
+            after: string;
+            before: string;
+            label: string;
+            name: string;
+            /** @enum {string} */
+            scheme: "by-difference";
+        } | {
+            containers: string[];
+            gross: string;
+            label: string;
+            name: string;
+            /** @enum {string} */
+            scheme: "container-and-contents";
+        } | {
+            blank: string;
+            gross: string;
+            label: string;
+            name: string;
+            /** @enum {string} */
+            scheme: "matched-blank";
         };
         /** @description Two groups with spreads of their own. */
         Welch: {
@@ -3352,6 +4578,44 @@ export interface operations {
             };
         };
     };
+    show_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+        };
+    };
+    show_techniques: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Technique"][];
+                };
+            };
+        };
+    };
     look_up: {
         parameters: {
             query?: never;
@@ -3436,6 +4700,61 @@ export interface operations {
             };
         };
     };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginPractical"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     show_plan: {
         parameters: {
             query?: never;
@@ -3464,6 +4783,188 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePractical"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    download: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                /** @description The draft, or the newest version, if left out. */
+                version: number | null;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtStep"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionView"][];
+                };
+            };
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

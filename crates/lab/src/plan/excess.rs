@@ -1,0 +1,157 @@
+//! Which reagent limits, how far the others are in excess, and how sure that is.
+//!
+//! Extents n/ν are compared. *Near the edge*: within 5 % of just enough somewhere in the band. *Flip value*: the strength,
+//! purity or amount at which another reagent would limit. *Worst case*: a sample of unknown composition taken as all
+//! one component.
+
+use super::ledger::{Share, stated_words};
+use super::{Consequence, Note, Setting, figures, in_unit_of, number};
+use crate::practical::file::Role;
+use crate::practical::{Material, Stated};
+
+/// An excess below this part is near the edge.
+const EDGE: f64 = 0.05;
+
+impl Setting<'_> {
+    pub(super) fn excess(&self, notes: &mut Vec<Note>) {
+        let shares = self.shares();
+        let Some(yardstick) = Self::yardstick(&shares) else { return self.roles(notes) };
+        let least = shares.iter().min_by(|a, b| a.extent.total_cmp(&b.extent));
+        if let Some(s) = least.filter(|s| s.material.role != Role::Limiting && s.extent < yardstick.extent) {
+            let what = Consequence::NotTheOneMeant { limits: s.material.name.clone() };
+            notes.push(Note { beside: self.line_of(s.material), warns: true, what });
+        }
+        for s in shares.iter().filter(|s| s.material.role == Role::Excess) {
+            let Some(planned) = &s.material.planned else { continue };
+            let over = |extent: f64| format!("{:.0}", (extent / yardstick.extent - 1.0) * 100.0);
+            let near_edge = s.low < yardstick.extent * (1.0 + EDGE);
+            let what = Consequence::InExcess {
+                material: s.material.name.clone(),
+                percent: over(s.extent),
+                low: over(s.low),
+                high: over(s.high),
+                enough: in_unit_of(planned, planned.base() * yardstick.extent / s.extent),
+                near_edge,
+            };
+            notes.push(Note { beside: self.line_of(s.material), warns: near_edge, what });
+            self.enough_up_to(s, yardstick, notes);
+        }
+        self.flips(&shares, notes);
+        self.worst_case(notes);
+        self.roles(notes);
+    }
+
+    /// A measured volume against a weighed solid that it is to use up.
+    fn enough_up_to(&self, volume: &Share<'_>, solid: &Share<'_>, notes: &mut Vec<Note>) {
+        if volume.material.supply.is_weighed() || !solid.material.supply.is_weighed() {
+            return;
+        }
+        let (Some(v), Some(m)) = (&volume.material.planned, &solid.material.planned) else { return };
+        let most = m.base() * volume.low / solid.extent;
+        let (_, high) = m.ends();
+        let enough = most >= high;
+        let what = Consequence::EnoughUpTo {
+            volume: stated_words(v),
+            material: volume.material.name.clone(),
+            upto: in_unit_of(m, most),
+            of: solid.material.name.clone(),
+            band: in_unit_of(m, high),
+            enough,
+        };
+        notes.push(Note { beside: self.line_of(volume.material), warns: !enough, what });
+    }
+
+    /// For everything that is known only within a range: where in it another reagent would limit.
+    fn flips(&self, shares: &[Share<'_>], notes: &mut Vec<Note>) {
+        for s in shares {
+            let others = shares.iter().filter(|o| o.material.symbol != s.material.symbol);
+            let Some(next) = others.map(|o| o.extent).min_by(f64::total_cmp) else { continue };
+            let factor = next / s.extent;
+            let property = if s.material.supply.is_weighed() { "purity" } else { "strength" };
+            for (what, stated) in [(property, s.material.supply.stated()), ("amount", s.material.planned.as_ref())] {
+                let Some(stated) = stated.filter(|stated| stated.ranged) else { continue };
+                let at = stated.base() * factor;
+                let (low, high) = stated.ends();
+                let inside = (low..=high).contains(&at);
+                let what = Consequence::Flip {
+                    material: s.material.name.clone(),
+                    what,
+                    at: in_unit_of(stated, at),
+                    range: stated_words(stated),
+                    inside,
+                };
+                notes.push(Note { beside: self.line_of(s.material), warns: inside, what });
+            }
+        }
+    }
+
+    /// Every reagent against a sample that might be all one of its components.
+    fn worst_case(&self, notes: &mut Vec<Note>) {
+        let practical = self.practical;
+        for sample in practical.materials.iter().filter(|m| !m.mixture_of.is_empty()) {
+            let Some(taken) = sample.planned.as_ref().map(|p| p.ends().1) else { continue };
+            for reagent in practical.materials.iter().filter(|m| m.role.counts() && m.symbol != sample.symbol) {
+                let Some(there) = reagent.planned.as_ref().and_then(|p| self.moles(reagent, p.ends().0)) else {
+                    continue;
+                };
+                let needs = sample.mixture_of.iter().filter_map(|c| {
+                    let component = practical.material(c)?;
+                    Some((component, taken / self.molar_mass(component)? * self.per(reagent, component)?))
+                });
+                let Some((component, needed)) = needs.max_by(|a, b| a.1.total_cmp(&b.1)) else { continue };
+                let enough = there >= needed;
+                let what = Consequence::WorstCase {
+                    sample: sample.name.clone(),
+                    reagent: reagent.name.clone(),
+                    component: component.name.clone(),
+                    percent: figures(100.0 * there / needed, 3),
+                    enough,
+                };
+                notes.push(Note { beside: self.line_of(reagent), warns: !enough, what });
+            }
+        }
+    }
+
+    /// How much reagent one component takes, in the reaction where both are used up.
+    fn per(&self, reagent: &Material, component: &Material) -> Option<f64> {
+        let (r, c) = (reagent.formula.as_ref()?, component.formula.as_ref()?);
+        self.practical.reactions.iter().find_map(|reaction| {
+            let (above, used) = reaction.equation.term_of(r)?;
+            let (below, also_used) = reaction.equation.term_of(c)?;
+            (used && also_used).then(|| number(above / below))
+        })
+    }
+
+    /// What is said of a material against what the reactions do with it.
+    fn roles(&self, notes: &mut Vec<Note>) {
+        if self.practical.reactions.is_empty() {
+            return;
+        }
+        for m in &self.practical.materials {
+            let what = match (m.role, m.term) {
+                (Role::Catalyst, Some((_, true))) => Consequence::CatalystCounts { material: m.name.clone() },
+                (Role::Limiting | Role::Excess, None) if m.mixture_of.is_empty() => {
+                    Consequence::NotInReaction { material: m.name.clone() }
+                }
+                _ => continue,
+            };
+            notes.push(Note { beside: self.line_of(m), warns: true, what });
+        }
+    }
+
+    /// Whether a planned amount, taken `factor` times, makes another reagent limit than the plan does.
+    pub(super) fn limits_otherwise(&self, material: &Material, factor: f64) -> bool {
+        let shares = self.shares();
+        let least = |own: f64| {
+            let extent = |s: &Share<'_>| if s.material.symbol == material.symbol { s.extent * own } else { s.extent };
+            let first = shares.iter().min_by(|a, b| extent(a).total_cmp(&extent(b)));
+            first.map(|s| s.material.symbol.clone())
+        };
+        least(1.0) != least(factor)
+    }
+
+    /// The planned quantity of a material, g or L; its upper end.
+    pub(super) fn most_planned(material: &Material) -> Option<f64> {
+        material.planned.as_ref().map(|p: &Stated| p.ends().1)
+    }
+}

@@ -1,0 +1,261 @@
+//! What would follow from the amounts planned, before anything is weighed.
+//!
+//! The practical's own sheet is run with planned amounts in place of readings: which reagent limits, how far the
+//! others are in excess, the theoretical yield, the uncertainty that the chosen instruments allow, which readings
+//! decide it, and everything that does not add up. Each consequence is a [`Consequence`] with its figures, beside the
+//! line that causes it; the wording is the interface's. None of them blocks.
+
+mod combinations;
+mod consequence;
+mod excess;
+mod forms;
+mod ledger;
+mod precision;
+mod said;
+mod solubility;
+mod time;
+mod vessels;
+
+pub use combinations::Combination;
+pub use consequence::{AsHydrate, CeilingWhy, Consequence, Note, Part, Unrecorded};
+pub use ledger::{Equivalents, LedgerLine, Planned};
+
+use crate::group::{ResultState, inputs, result_outcome};
+use crate::practical::file::{ReadingKind, Role};
+use crate::practical::{Key, Material, Practical, Reading, Stated};
+use chem::{Coefficient, Run};
+use measure::Decimal;
+use measure::rounding::{Ties, decimal_of, to_figures};
+use serde::Serialize;
+use sheet::{Evaluation, Inputs, Line, Outcome};
+use std::collections::BTreeMap;
+
+/// A practical as its planner sees it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Plan {
+    /// The reactions, ready for setting.
+    pub reactions: Vec<ReactionLine>,
+    /// One line for each material.
+    pub materials: Vec<LedgerLine>,
+    /// What follows, each beside its line.
+    pub notes: Vec<Note>,
+    /// What would come out.
+    pub results: Vec<PlannedResult>,
+    /// What differs for groups with their own recipe.
+    pub recipes: Vec<Recipe>,
+}
+
+/// A reaction of the plan.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReactionLine {
+    /// What to call it.
+    pub name: String,
+    /// Ready for setting.
+    pub runs: Vec<Run>,
+    /// Atoms on either side, which agree.
+    pub balance: Vec<AtomCount>,
+}
+
+/// How many of one element stand on either side.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AtomCount {
+    /// Symbol.
+    pub symbol: String,
+    /// On the left and on the right.
+    pub count: f64,
+}
+
+/// What a result would be.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlannedResult {
+    /// Name of the definition.
+    pub name: String,
+    /// With the planned amounts.
+    pub planned: ResultState,
+    /// With the instructor's own readings, if there was a trial run.
+    pub trial_run: Option<ResultState>,
+    /// Its sheet, with the planned amounts put in.
+    pub worked: Vec<Line>,
+}
+
+/// The plan of groups that work by an assignment of their own.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Recipe {
+    /// As in `recipe A`.
+    pub name: String,
+    /// Its ledger.
+    pub materials: Vec<LedgerLine>,
+    /// What would come out.
+    pub results: Vec<PlannedResult>,
+    /// What does not add up, with these amounts.
+    pub notes: Vec<Note>,
+}
+
+/// What follows from the practical as it is planned.
+#[must_use]
+pub fn plan(practical: &Practical) -> Plan {
+    let bare = Bare::of(practical, &BTreeMap::new());
+    let recipes = practical.file.assignments.iter().filter(|a| !a.planned.is_empty() || !a.expected.is_empty());
+    Plan {
+        reactions: practical.reactions.iter().map(reaction_line).collect(),
+        materials: bare.setting().ledger(),
+        notes: bare.setting().notes(),
+        results: bare.setting().results(),
+        recipes: recipes.map(|a| recipe(practical, a)).collect(),
+    }
+}
+
+fn reaction_line(reaction: &crate::practical::Reaction) -> ReactionLine {
+    let balance = reaction.equation.check().unwrap_or_default();
+    ReactionLine {
+        name: reaction.name.clone(),
+        runs: reaction.equation.runs(),
+        balance: balance.into_iter().map(|(symbol, count)| AtomCount { symbol, count }).collect(),
+    }
+}
+
+fn recipe(practical: &Practical, assignment: &crate::practical::file::Assignment) -> Recipe {
+    let mut own = practical.clone();
+    for material in &mut own.materials {
+        // Read when the practical was checked.
+        if let Some(stated) = assignment.planned.get(&material.symbol).and_then(|t| Stated::parse(t).ok()) {
+            material.planned = Some(stated);
+        }
+        if let Some(limiting) = &assignment.limiting
+            && matches!(material.role, Role::Limiting | Role::Excess)
+        {
+            material.role = if material.symbol == *limiting { Role::Limiting } else { Role::Excess };
+        }
+    }
+    let expected = assignment.expected.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?)));
+    let bare = Bare::of(&own, &expected.collect());
+    let setting = bare.setting();
+    let amounts = |n: &Note| {
+        use Consequence as C;
+        matches!(n.what, C::InExcess { .. } | C::NotTheOneMeant { .. } | C::EnoughUpTo { .. } | C::TooFull { .. })
+    };
+    Recipe {
+        name: assignment.name.clone(),
+        materials: setting.ledger(),
+        results: setting.results(),
+        notes: setting.notes().into_iter().filter(amounts).collect(),
+    }
+}
+
+/// The practical with planned amounts in place of readings.
+struct Bare<'p> {
+    practical: &'p Practical,
+    inputs: Inputs,
+}
+
+/// The same, evaluated; what every check looks at.
+struct Setting<'p> {
+    practical: &'p Practical,
+    inputs: &'p Inputs,
+    evaluation: Evaluation<'p>,
+}
+
+impl<'p> Bare<'p> {
+    fn of(practical: &'p Practical, expected: &BTreeMap<String, Decimal>) -> Bare<'p> {
+        let slots = practical.slots();
+        let values = slots.iter().map(|s| {
+            let own = expected.get(&s.reading.symbol).copied();
+            (s.symbol.clone(), own.unwrap_or_else(|| planned_reading(practical, s.reading)))
+        });
+        Bare { practical, inputs: inputs(practical, &values.collect()) }
+    }
+
+    fn setting(&self) -> Setting<'_> {
+        let evaluation = self.practical.program.evaluate(&self.inputs);
+        Setting { practical: self.practical, inputs: &self.inputs, evaluation }
+    }
+}
+
+/// What is planned of the material that a reading measures, to the reading's decimals; otherwise what is expected.
+fn planned_reading(practical: &Practical, reading: &Reading) -> Decimal {
+    let planned = reading.of.as_ref().filter(|_| reading.kind == ReadingKind::Number).and_then(|of| {
+        let planned = practical.material(of)?.planned.as_ref()?;
+        (planned.amount.unit.dimension() == reading.unit.dimension()).then_some(())?;
+        let value = decimal_of(reading.unit.from_base(planned.base()))?;
+        let place = -i32::try_from(reading.decimals).ok()?;
+        Some(measure::rounding::to_place(value, place, Ties::HalfUp))
+    });
+    // One of two readings whose difference counts is no amount of its own.
+    let paired = practical.differences.iter().any(|(a, b)| *a == reading.symbol || *b == reading.symbol);
+    planned.filter(|_| !paired).unwrap_or(reading.expected)
+}
+
+impl Setting<'_> {
+    fn notes(&self) -> Vec<Note> {
+        let mut notes = Vec::new();
+        self.excess(&mut notes);
+        self.forms(&mut notes);
+        self.solubility(&mut notes);
+        self.precision(&mut notes);
+        self.vessels(&mut notes);
+        self.combinations(&mut notes);
+        self.said(&mut notes);
+        self.time(&mut notes);
+        notes
+    }
+
+    fn results(&self) -> Vec<PlannedResult> {
+        let trial = self.practical.file.trial_run.as_ref().map(|t| {
+            let typed = t.readings.iter().filter_map(|(s, text)| Some((s.clone(), Decimal::parse(text).ok()?)));
+            inputs(self.practical, &typed.collect())
+        });
+        let found = trial.as_ref().map(|i| self.practical.program.evaluate(i));
+        let state = |e: &Evaluation<'_>, name: &str| result_outcome(self.practical, e, name).state;
+        let results = self.practical.results.iter();
+        let result = |r: &crate::practical::ResultSpec| PlannedResult {
+            name: r.name.clone(),
+            planned: state(&self.evaluation, &r.name),
+            trial_run: found.as_ref().map(|e| state(e, &r.name)),
+            worked: self.evaluation.worked(&r.name),
+        };
+        results.map(result).collect()
+    }
+
+    /// The number that a definition comes to, in base units.
+    fn value(&self, name: &str) -> Option<f64> {
+        match self.evaluation.outcome(name) {
+            Some(Outcome::Value(v)) => Some(v.value),
+            _ => None,
+        }
+    }
+
+    /// Molar mass of a material, g/mol.
+    fn molar_mass(&self, material: &Material) -> Option<f64> {
+        Some(material.formula.as_ref()?.molar_mass(&self.practical.masses).ok()?.value)
+    }
+
+    /// Amount of substance in a quantity of a material (g or L), in mol.
+    fn moles(&self, material: &Material, quantity: f64) -> Option<f64> {
+        material.supply.moles(quantity, self.molar_mass(material)?)
+    }
+
+    /// Where a material stands in the file.
+    fn line_of(&self, material: &Material) -> Vec<Key> {
+        let at = self.practical.materials.iter().position(|m| m.symbol == material.symbol);
+        vec!["materials".into(), at.unwrap_or(0).into()]
+    }
+}
+
+fn number(coefficient: Coefficient) -> f64 {
+    *coefficient.numer() as f64 / *coefficient.denom() as f64
+}
+
+fn figures(value: f64, figures: u32) -> String {
+    decimal_of(value).map_or_else(String::new, |d| to_figures(d, figures, Ties::HalfUp).to_string())
+}
+
+/// A quantity in the unit of `like`, to three figures, with that unit.
+fn in_unit_of(like: &Stated, base: f64) -> String {
+    let unit = &like.amount.unit;
+    format!("{} {}", figures(unit.from_base(base), 3), unit.written())
+}

@@ -1,0 +1,102 @@
+//! Will it fit, and does the temperature do what it is for?
+//!
+//! The liquids are followed from vessel to vessel, step by step, each at the upper end of its band. A vessel that is
+//! heated or foams should be no more than two thirds full.
+
+use super::{Consequence, Note, Setting, figures};
+use crate::practical::file::{Heat, Step};
+use crate::practical::{Amount, Key, Stated};
+use measure::Dimension;
+use std::collections::BTreeMap;
+
+const WITH_ROOM: f64 = 2.0 / 3.0;
+
+impl Setting<'_> {
+    pub(super) fn vessels(&self, notes: &mut Vec<Note>) {
+        let mut holds: BTreeMap<&str, f64> = BTreeMap::new();
+        for (i, step) in self.practical.steps.iter().enumerate() {
+            let beside: Vec<Key> = vec!["steps".into(), i.into()];
+            if let Some(vessel) = step.vessel.as_deref() {
+                let added: f64 = step.adds.iter().filter_map(|a| self.litres(&a.material, a.amount.as_deref())).sum();
+                *holds.entry(vessel).or_insert(0.0) += added;
+                let foams = step.technique.as_deref() == Some("controlled-addition");
+                let hot = step.heat.is_some_and(|h| h != Heat::Oven) || foams;
+                notes.extend(self.too_full(vessel, holds[vessel], hot).map(|w| note(&beside, w)));
+                if let Some(into) = step.pours_into.as_deref() {
+                    let poured = holds.insert(vessel, 0.0).unwrap_or(0.0);
+                    *holds.entry(into).or_insert(0.0) += poured;
+                    notes.extend(self.too_full(into, holds[into], false).map(|w| note(&beside, w)));
+                }
+                if let Some(left) = step.leaves.as_deref().and_then(litres_of) {
+                    holds.insert(step.pours_into.as_deref().unwrap_or(vessel), left);
+                }
+            }
+            notes.extend(self.cannot_boil(step).map(|w| note(&beside, w)));
+            notes.extend(self.too_hot(step).map(|w| note(&beside, w)));
+        }
+    }
+
+    /// The volume that a material brings, L; a solid brings none.
+    fn litres(&self, symbol: &str, amount: Option<&str>) -> Option<f64> {
+        if let Some(text) = amount {
+            let stated = Stated::parse(text).ok()?;
+            return (stated.amount.unit.dimension() == Dimension::VOLUME).then(|| stated.ends().1);
+        }
+        let planned = self.practical.material(symbol)?.planned.as_ref()?;
+        (planned.amount.unit.dimension() == Dimension::VOLUME).then(|| planned.ends().1)
+    }
+
+    fn too_full(&self, vessel: &str, litres: f64, hot: bool) -> Option<Consequence> {
+        let item = self.practical.file.vessels.iter().find(|v| v.name == vessel)?;
+        let capacity = litres_of(&item.capacity)?;
+        let over = litres > capacity;
+        let crowded = hot && litres > WITH_ROOM * capacity;
+        (over || crowded).then(|| Consequence::TooFull {
+            vessel: vessel.to_owned(),
+            capacity: item.capacity.clone(),
+            volume: format!("{} mL", figures(litres * 1000.0, 3)),
+            only_for_heat: !over,
+        })
+    }
+
+    fn cannot_boil(&self, step: &Step) -> Option<Consequence> {
+        let m = self.practical.material(step.boils.as_deref()?)?;
+        let boils = m.boils?;
+        let planned = step.temperature.as_deref().and_then(celsius);
+        // A water bath is at 100 °C and passes a little less on; nothing that boils there boils in it.
+        let most = (step.heat == Some(Heat::WaterBath)).then_some(100.0);
+        let reaches = planned.or(most)?.min(most.unwrap_or(f64::INFINITY));
+        (reaches <= boils).then(|| Consequence::CannotBoil {
+            material: m.name.clone(),
+            boils: degrees(boils),
+            reaches: degrees(reaches),
+        })
+    }
+
+    fn too_hot(&self, step: &Step) -> Option<Consequence> {
+        let m = self.practical.material(step.dries.as_deref()?)?;
+        let planned = celsius(step.temperature.as_deref()?)?;
+        let bears = [m.bears, m.melts.map(|(from, _)| from)].into_iter().flatten().min_by(f64::total_cmp)?;
+        (planned > bears).then(|| Consequence::TooHot {
+            material: m.name.clone(),
+            bears: degrees(bears),
+            planned: degrees(planned),
+        })
+    }
+}
+
+fn note(beside: &[Key], what: Consequence) -> Note {
+    Note { beside: beside.to_vec(), warns: true, what }
+}
+
+fn litres_of(text: &str) -> Option<f64> {
+    Amount::parse(text).ok().filter(|a| a.unit.dimension() == Dimension::VOLUME).map(|a| a.base())
+}
+
+fn celsius(text: &str) -> Option<f64> {
+    Amount::parse(text).ok().map(|a| a.base() - 273.15)
+}
+
+fn degrees(celsius: f64) -> String {
+    format!("{} °C", figures(celsius, 3))
+}

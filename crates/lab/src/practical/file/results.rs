@@ -1,0 +1,288 @@
+//! Weighings, titres, methods and results; what differs between groups.
+
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// How the mass of an object is found from readings.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "scheme", rename_all = "kebab-case", deny_unknown_fields)]
+#[allow(missing_docs)] // `name` is the definition made, `label` its words; the others are symbols of readings
+pub enum Weighing {
+    /// The balance was set to zero with the container on it.
+    Tared { name: String, label: String, reading: String },
+    /// What left the container: before, less after.
+    ByDifference { name: String, label: String, before: String, after: String },
+    /// The object in its containers (dish, lid, paper, funnel), less the containers.
+    ContainerAndContents { name: String, label: String, gross: String, containers: Vec<String> },
+    /// The object on its paper, less an identical blank paper.
+    MatchedBlank { name: String, label: String, gross: String, blank: String },
+}
+
+/// A delivered volume: the final reading of a burette, less the initial one.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Titre {
+    /// The definition made: `V_titre`.
+    pub name: String,
+    /// In words.
+    pub label: String,
+    /// Symbol of the initial reading.
+    pub start: String,
+    /// Symbol of the final reading.
+    pub end: String,
+}
+
+/// A reagent and the reading or definition that says how much of it was used.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Reagent {
+    /// Symbol of the material.
+    pub material: String,
+    /// Symbol of the reading, or name of the definition.
+    pub reading: String,
+}
+
+/// An element or a component and its mass.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Portion {
+    /// Symbol of the material.
+    pub material: String,
+    /// Symbol of the reading, or name of the definition.
+    pub mass: String,
+}
+
+/// A method: what is computed, named; it expands into definitions of the sheet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+#[allow(missing_docs)] // materials by symbol, readings or definitions by name; docs/format.md has an example of each
+pub enum Method {
+    /// Limiting reagent, theoretical yield of a product, percent yield.
+    LimitingYield { reagents: Vec<Reagent>, product: String, product_mass: String },
+    /// Theoretical and percent yield from one reagent, the others being in excess.
+    Yield { reagent: Reagent, product: String, product_mass: String },
+    /// Percent recovery: the same substance in and out.
+    Recovery { taken: String, recovered: String },
+    /// Strength of a titrant from a standard: weighed for each trial, or pipetted from a standard solution.
+    Standardise {
+        titrant: String,
+        standard: Reagent,
+        titre: String,
+        #[serde(default)]
+        blank: Option<String>,
+        #[serde(default)]
+        limit: Option<String>,
+    },
+    /// Strength of a sample from titres with a titrant of known strength; concordant within `limit`.
+    Titrate {
+        sample: String,
+        aliquot: String,
+        titrant: String,
+        titre: String,
+        limit: String,
+        #[serde(default)]
+        blank: Option<String>,
+        /// Times that the sample was diluted, as a number or the name of a definition.
+        #[serde(default)]
+        dilution: Option<String>,
+        #[serde(default)]
+        as_mass: bool,
+    },
+    /// What reacted with an excess: added, less what a titrant finds left over.
+    BackTitration {
+        sample: String,
+        excess: Reagent,
+        titrant: String,
+        titre: String,
+        limit: String,
+        sample_mass: String,
+    },
+    /// Simplest formula from the masses of its elements.
+    EmpiricalFormula {
+        elements: Vec<Portion>,
+        #[serde(default)]
+        most: Option<u32>,
+    },
+    /// Waters of crystallisation from the masses of the residue and of the water lost.
+    Hydrate { anhydrous: String, residue: String, water: String, lost: String },
+    /// Mass fraction of a component in a sample.
+    MassFraction { component: String, sample: String },
+    /// Mass fraction of an analyte from a weighed precipitate, by the gravimetric factor.
+    Gravimetric { analyte: String, precipitate: String, precipitate_mass: String, sample_mass: String },
+    /// What the parts of a separated mixture add up to.
+    MassBalance { parts: Vec<String>, whole: String },
+    /// Strength of a solution made up from a weighed solid.
+    SolutionMade { solute: Reagent, volume: String },
+    /// How far a result lies from the accepted value, in percent of that.
+    PercentError { found: String, accepted: String },
+}
+
+/// How many significant figures an answer should have.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum DigitsPolicy {
+    /// As many as the reading with the fewest.
+    AsFewest,
+    /// One more or less is accepted as well.
+    AsFewestWithinOne,
+    /// Two or more.
+    AtLeastTwo,
+    /// This many.
+    Exactly(u32),
+}
+
+/// When something may be told at the bench.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Disclosed {
+    /// At once.
+    Before,
+    /// Once the group has answered what it would give away.
+    #[default]
+    AfterAnswer,
+    /// Never at the bench.
+    Instructor,
+}
+
+/// A judgement that could give an answer away.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Judgement {
+    /// Which reagent limits.
+    Limiting,
+    /// A yield that cannot be.
+    Yield,
+    /// Whether titres agree.
+    Concordance,
+    /// Whether it is dry.
+    Dryness,
+    /// How much is still needed.
+    Needed,
+    /// Whether it is pure, and what it is.
+    Purity,
+}
+
+/// Marks for one result.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Marks {
+    /// For the way.
+    #[serde(default)]
+    pub method: f64,
+    /// For the number.
+    #[serde(default)]
+    pub value: f64,
+    /// For the unit.
+    #[serde(default)]
+    pub unit: f64,
+    /// For the digits.
+    #[serde(default)]
+    pub digits: f64,
+}
+
+/// A result that is shown or asked for.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ResultItem {
+    /// Name of the definition.
+    pub name: String,
+    /// In words.
+    pub label: String,
+    /// An expression of one's own; what a method or the sheet defines under this name, if left out.
+    #[serde(default)]
+    pub expression: Option<String>,
+    /// The unit it is shown in.
+    pub unit: String,
+    /// Units that a group can choose from.
+    #[serde(default)]
+    pub units: Vec<String>,
+    /// How many digits are right.
+    pub digits: DigitsPolicy,
+    /// Legitimate spread: `0.5 %` of the value, `0.02 g`, or `1 in the last digit`.
+    pub tolerance: String,
+    /// Whether groups work it out themselves.
+    #[serde(default)]
+    pub asked: bool,
+    /// When it may be shown at the bench.
+    #[serde(default)]
+    pub disclosed: Disclosed,
+    /// What it is worth.
+    #[serde(default)]
+    pub marks: Marks,
+    /// How good it should be: `1 %`; the plan says at which smallest scale that is still so.
+    #[serde(default)]
+    pub wanted: Option<String>,
+}
+
+/// How the work of some groups differs.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Assignment {
+    /// As in `recipe A`.
+    pub name: String,
+    /// The reagent that is meant to limit, where it is another one.
+    #[serde(default)]
+    pub limiting: Option<String>,
+    /// Planned amounts by material, where they differ.
+    #[serde(default)]
+    pub planned: BTreeMap<String, String>,
+    /// Expected readings by symbol, where they differ.
+    #[serde(default)]
+    pub expected: BTreeMap<String, String>,
+    /// Code of the unknown.
+    #[serde(default)]
+    pub unknown: Option<String>,
+    /// Accepted values by result, with their unit.
+    #[serde(default)]
+    pub accepted: BTreeMap<String, String>,
+}
+
+/// A coded sample. What it is stays with the instructor.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Unknown {
+    /// What is written on it.
+    pub code: String,
+    /// What is in it.
+    pub is: String,
+}
+
+/// What the instructor found beforehand.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct TrialRun {
+    /// In a line.
+    #[serde(default)]
+    pub note: String,
+    /// As read, by symbol.
+    pub readings: BTreeMap<String, String>,
+}
+
+/// How a class usually comes out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ClassResult {
+    /// Name of the result.
+    pub result: String,
+    /// Mean, in the unit of the result.
+    pub mean: f64,
+    /// Standard deviation between groups.
+    pub sd: f64,
+    /// Under which conditions: `cooled`.
+    #[serde(default)]
+    pub when: String,
+}

@@ -1,0 +1,201 @@
+//! Steps at the bench.
+
+use serde::{Deserialize, Serialize};
+
+/// One step at the bench.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Step {
+    /// In a few words.
+    pub title: String,
+    /// What to do.
+    pub text: String,
+    /// Name of the technique in the library.
+    #[serde(default)]
+    pub technique: Option<String>,
+    /// Shortest and longest time at the bench, in minutes.
+    #[serde(default)]
+    pub minutes: Option<[u32; 2]>,
+    /// A wait that needs nobody: `24 h`, `1 to 7 days`, `at least 1 day`.
+    #[serde(default)]
+    pub wait: Option<String>,
+    /// Temperature of the bath, the mixture or the oven.
+    #[serde(default)]
+    pub temperature: Option<String>,
+    /// What heats it.
+    #[serde(default)]
+    pub heat: Option<Heat>,
+    /// When it is done.
+    #[serde(default)]
+    pub stop: Option<Stop>,
+    /// In how many portions it is done.
+    #[serde(default)]
+    pub portions: Option<u32>,
+    /// Whether the work can safely rest after this step.
+    #[serde(default)]
+    pub stopping_point: bool,
+    /// The vessel it happens in.
+    #[serde(default)]
+    pub vessel: Option<String>,
+    /// What goes into the vessel, in this order.
+    #[serde(default)]
+    pub adds: Vec<Addition>,
+    /// The vessel that everything liquid is poured or filtered into.
+    #[serde(default)]
+    pub pours_into: Option<String>,
+    /// The volume of liquid left when it is done: `6 mL`.
+    #[serde(default)]
+    pub leaves: Option<String>,
+    /// What has to dissolve here.
+    #[serde(default)]
+    pub dissolves: Option<Dissolving>,
+    /// What crystallises here, and from how much water.
+    #[serde(default)]
+    pub crystallises: Option<Crystallising>,
+    /// The material that is to boil here.
+    #[serde(default)]
+    pub boils: Option<String>,
+    /// The material that is dried here.
+    #[serde(default)]
+    pub dries: Option<String>,
+    /// Shared resources that it takes.
+    #[serde(default)]
+    pub uses: Vec<String>,
+    /// Readings taken.
+    #[serde(default)]
+    pub records: Vec<String>,
+    /// Observations made.
+    #[serde(default)]
+    pub observes: Vec<String>,
+    /// Results worked out.
+    #[serde(default)]
+    pub answers: Vec<String>,
+    /// What can hurt someone here.
+    #[serde(default)]
+    pub cautions: Vec<String>,
+    /// Other ways of doing it.
+    #[serde(default)]
+    pub variants: Vec<Variant>,
+}
+
+/// What heats a step.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Heat {
+    /// A burner.
+    Flame,
+    /// At most 100 °C.
+    WaterBath,
+    /// Electric.
+    HotPlate,
+    /// Electric, around a flask.
+    Mantle,
+    /// Dry and slow.
+    Oven,
+}
+
+/// When a step is done.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "until", rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Stop {
+    /// Nothing solid is left.
+    Dissolved,
+    /// The pH is this or below.
+    PhAtMost {
+        /// A pH.
+        ph: f64,
+    },
+    /// The pH is this or above.
+    PhAtLeast {
+        /// A pH.
+        ph: f64,
+    },
+    /// A colour has come, or has gone.
+    Colour {
+        /// In words: `first lasting pink`.
+        to: String,
+    },
+    /// Two weighings in a row agree.
+    ConstantMass {
+        /// As in `0.02 g`.
+        within: String,
+    },
+    /// Nothing drips any more.
+    DrippingStops,
+    /// A temperature is reached.
+    Temperature {
+        /// As in `60 °C`.
+        reaches: String,
+    },
+    /// A time has passed, from a condition on.
+    Time {
+        /// As in `10 min`.
+        lasts: String,
+        /// When the clock starts: `it boils`.
+        from: String,
+    },
+}
+
+/// Something that goes into the vessel.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Addition {
+    /// Symbol of the material.
+    pub material: String,
+    /// How much; what is planned of it if left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub amount: Option<String>,
+}
+
+/// Something that has to dissolve.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Dissolving {
+    /// Symbol of the material.
+    pub material: String,
+    /// How much water there is: `50 mL`.
+    pub water: String,
+    /// At which temperature.
+    pub at: String,
+}
+
+/// Something that crystallises.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Crystallising {
+    /// Symbol of the product.
+    pub product: String,
+    /// Water that is there in all, what ends up in the crystals included: `5 g`; of a precipitate the volume of liquid.
+    pub water: String,
+    /// At which temperature.
+    pub at: String,
+    /// Ice-cold water that the product is washed with.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub washed_with: Option<String>,
+}
+
+/// Another way of doing a step.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Variant {
+    /// As in `ice bath`.
+    pub name: String,
+    /// What to do instead.
+    pub text: String,
+    /// Its own times, in minutes.
+    #[serde(default)]
+    pub minutes: Option<[u32; 2]>,
+    /// Its own wait.
+    #[serde(default)]
+    pub wait: Option<String>,
+    /// Its own cautions.
+    #[serde(default)]
+    pub cautions: Vec<String>,
+}

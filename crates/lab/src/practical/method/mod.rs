@@ -1,0 +1,155 @@
+//! Methods expand into definitions of the sheet; they are no code path beside it.
+//!
+//! *Yield*: the amount of each reagent from what was used, its extent n/ν, the smallest extent, the theoretical yield
+//! ξ·ν·M of the product in the form in which it is weighed, the percent yield. *Titration*: c = n/V with the ratio of the
+//! equation. *Composition*: n = m/M of each part, their ratios. Each names what it defines; a sheet of one's own may go
+//! on from there.
+//!
+//! Sources: IUPAC Green Book, 3rd ed., 2.10 (extent of reaction, stoichiometric number); Harris, Quantitative Chemical
+//! Analysis, 9th ed., 7.1 (titrations, back titration) and 27.1 (gravimetric factor).
+
+mod composition;
+mod titration;
+mod yields;
+
+use super::error::PracticalProblem as Problem;
+use super::file::{Method, Titre, Weighing};
+use super::place::Key;
+use super::{Material, YieldNames};
+use sheet::{Draft, nearest};
+use std::collections::BTreeMap;
+
+/// The definitions of a practical before they are compiled, with what they mean.
+#[derive(Debug, Default)]
+pub(super) struct Expansion<'m> {
+    pub materials: &'m [Material],
+    pub drafts: Vec<Draft>,
+    pub labels: BTreeMap<String, String>,
+    /// Where in the file each definition comes from.
+    pub origins: BTreeMap<String, Vec<Key>>,
+    pub containers: BTreeMap<String, Vec<String>>,
+    /// Two readings whose difference counts: the larger first.
+    pub differences: Vec<(String, String)>,
+    pub tared: Vec<String>,
+    pub limiting: Option<(String, Vec<String>)>,
+    pub yields: Option<YieldNames>,
+    /// Symbols of elements that methods speak of without a material.
+    pub elements: Vec<String>,
+}
+
+impl<'m> Expansion<'m> {
+    pub fn over(materials: &'m [Material]) -> Expansion<'m> {
+        Expansion { materials, ..Expansion::default() }
+    }
+
+    fn define(&mut self, name: impl Into<String>, label: impl Into<String>, expression: impl Into<String>) {
+        let name = name.into();
+        self.labels.insert(name.clone(), label.into());
+        self.drafts.push(Draft::made(name, expression));
+    }
+
+    fn material(&self, symbol: &str) -> Result<&'m Material, Problem> {
+        self.materials.iter().find(|m| m.symbol == symbol).ok_or_else(|| Problem::Unknown {
+            what: "material",
+            name: symbol.to_owned(),
+            near: nearest(symbol, self.materials.iter().map(|m| m.symbol.as_str())),
+        })
+    }
+
+    /// Defines the amount of a material from what was used of it, and gives the name of that.
+    fn amount(&mut self, symbol: &str, used: &str) -> Result<String, Problem> {
+        let material = self.material(symbol)?;
+        let none = Problem::Senseless("nothing says how much of it is in there: state a density or a strength");
+        let expression = material.supply.amount(symbol, used).ok_or(none)?;
+        let name = amount_name(symbol);
+        self.define(&name, format!("amount of {}", material.name), expression);
+        Ok(name)
+    }
+
+    pub fn weighing(&mut self, weighing: &Weighing) {
+        match weighing {
+            Weighing::Tared { name, label, reading } => {
+                self.tared.push(reading.clone());
+                self.define(name, label, reading.as_str());
+            }
+            Weighing::ByDifference { name, label, before, after } => {
+                self.differences.push((before.clone(), after.clone()));
+                self.containers.insert(before.clone(), vec![after.clone()]);
+                self.define(name, label, format!("{before} - {after}"));
+            }
+            Weighing::ContainerAndContents { name, label, gross, containers } => {
+                self.containers.insert(gross.clone(), containers.clone());
+                self.differences.extend(containers.first().map(|c| (gross.clone(), c.clone())));
+                let less: Vec<&str> = std::iter::once(gross).chain(containers).map(String::as_str).collect();
+                self.define(name, label, less.join(" - "));
+            }
+            Weighing::MatchedBlank { name, label, gross, blank } => {
+                self.containers.insert(gross.clone(), vec![blank.clone()]);
+                self.differences.push((gross.clone(), blank.clone()));
+                self.define(name, label, format!("{gross} - {blank}"));
+            }
+        }
+    }
+
+    pub fn titre(&mut self, titre: &Titre) {
+        self.differences.push((titre.end.clone(), titre.start.clone()));
+        self.define(&titre.name, &titre.label, format!("{} - {}", titre.end, titre.start));
+    }
+
+    pub fn method(&mut self, method: &Method) -> Result<(), Problem> {
+        match method {
+            Method::LimitingYield { reagents, product, product_mass } => {
+                self.limiting_yield(reagents, product, product_mass)
+            }
+            Method::Yield { reagent, product, product_mass } => self.one_yield(reagent, product, product_mass),
+            Method::Recovery { taken, recovered } => {
+                self.define("percent_recovery", "percent recovery", format!("{recovered} / {taken}"));
+                Ok(())
+            }
+            Method::Standardise { titrant, standard, titre, blank, limit } => {
+                self.standardise(titrant, standard, titre, blank.as_deref(), limit.as_deref())
+            }
+            Method::Titrate { sample, aliquot, titrant, titre, limit, blank, dilution, as_mass } => {
+                let found = titration::Found { aliquot, dilution: dilution.as_deref(), as_mass: *as_mass };
+                let mean = self.mean_titre(titre, limit, blank.as_deref());
+                self.titrate(sample, titrant, &mean, &found)
+            }
+            Method::BackTitration { sample, excess, titrant, titre, limit, sample_mass } => {
+                let mean = self.mean_titre(titre, limit, None);
+                self.back_titration(sample, excess, titrant, &mean, sample_mass)
+            }
+            Method::EmpiricalFormula { elements, most } => self.empirical_formula(elements, *most),
+            Method::Hydrate { anhydrous, residue, water, lost } => self.hydrate(anhydrous, residue, water, lost),
+            Method::MassFraction { component, sample } => {
+                self.define("mass_fraction", "mass fraction", format!("{component} / {sample}"));
+                Ok(())
+            }
+            Method::Gravimetric { analyte, precipitate, precipitate_mass, sample_mass } => {
+                self.gravimetric(analyte, precipitate, precipitate_mass, sample_mass)
+            }
+            Method::MassBalance { parts, whole } => {
+                self.define("m_found", "mass found in all parts", parts.join(" + "));
+                self.define("recovered", "part of the sample that was found again", format!("m_found / {whole}"));
+                self.define("unaccounted", "mass unaccounted for", format!("{whole} - m_found"));
+                Ok(())
+            }
+            Method::SolutionMade { solute, volume } => {
+                let material = self.material(&solute.material)?;
+                let n = self.amount(&solute.material, &solute.reading)?;
+                let label = format!("concentration of {} made", material.name);
+                self.define(format!("c_{}", solute.material), label, format!("{n} / {volume}"));
+                Ok(())
+            }
+            Method::PercentError { found, accepted } => {
+                let label = "percent error, of the accepted value";
+                self.define("percent_error", label, format!("({found} - {accepted}) / {accepted}"));
+                Ok(())
+            }
+        }
+    }
+}
+
+/// Name of the definition that holds a reagent's amount.
+fn amount_name(material: &str) -> String {
+    format!("n_{material}")
+}

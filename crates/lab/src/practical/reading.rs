@@ -1,0 +1,146 @@
+//! Readings that groups take, and the single places in which they write them down.
+//!
+//! A reading that repeats, or that is an interval, has several *slots*: `V_end[2]` is the final reading of the second
+//! titration, `T_melt[from]` where the melting begins.
+
+use super::Practical;
+use super::file::{ReadingKind, Step};
+use measure::{Decimal, Instrument, Unit};
+use sheet::Repeats;
+
+/// A reading as the practical defines it.
+#[derive(Debug, Clone)]
+pub struct Reading {
+    /// As the sheet calls it.
+    pub symbol: String,
+    /// In words.
+    pub label: String,
+    /// In one or two words, for the head of a column.
+    pub short: String,
+    /// What sort of reading it is.
+    pub kind: ReadingKind,
+    /// Unit it is read in.
+    pub unit: Unit,
+    /// What it is read on.
+    pub instrument: Instrument,
+    /// Digits after the point that this instrument gives.
+    pub decimals: u32,
+    /// Where it should lie, ends included.
+    pub range: (f64, f64),
+    /// What is planned or expected.
+    pub expected: Decimal,
+    /// The material that it measures, if it does.
+    pub of: Option<String>,
+    /// How often it is taken.
+    pub repeats: Option<Repeats>,
+    /// Whether the balance was set to zero before.
+    pub tared: bool,
+}
+
+/// Which of a reading's places it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Part {
+    /// The only one.
+    Whole,
+    /// Of one repetition, from 0.
+    Trial(usize),
+    /// Where an interval begins.
+    From,
+    /// Where an interval ends.
+    To,
+}
+
+/// One place in which a group writes a number down.
+#[derive(Debug, Clone)]
+pub struct Slot<'a> {
+    /// As in `V_end[2]`.
+    pub symbol: String,
+    /// In words: `final reading, trial 2`.
+    pub label: String,
+    /// In one or two words.
+    pub short: String,
+    /// What is read.
+    pub reading: &'a Reading,
+    /// Which part of it.
+    pub part: Part,
+}
+
+impl Reading {
+    /// The places in which it is written down, in order.
+    #[must_use]
+    pub fn slots(&self) -> Vec<Slot<'_>> {
+        let slot = |bracket: String, words: String, short: String, part| Slot {
+            symbol: format!("{}{bracket}", self.symbol),
+            label: format!("{}{words}", self.label),
+            short: format!("{}{short}", self.short),
+            reading: self,
+            part,
+        };
+        match (&self.repeats, self.kind) {
+            (Some(repeats), _) => (0..repeats.most)
+                .map(|t| {
+                    let rough = if t < repeats.rough { ", rough" } else { "" };
+                    let words = format!(", {} {}{rough}", repeats.axis, t + 1);
+                    slot(format!("[{}]", t + 1), words, format!(" {}", t + 1), Part::Trial(t))
+                })
+                .collect(),
+            (None, ReadingKind::Interval) => vec![
+                slot("[from]".into(), ", begins".into(), " from".into(), Part::From),
+                slot("[to]".into(), ", ends".into(), " to".into(), Part::To),
+            ],
+            (None, ReadingKind::Number | ReadingKind::Count | ReadingKind::Span) => {
+                vec![slot(String::new(), String::new(), String::new(), Part::Whole)]
+            }
+        }
+    }
+}
+
+impl Practical {
+    /// The reading that a slot belongs to: `V_end` for `V_end[2]`; none for a slot that it does not have.
+    #[must_use]
+    pub fn reading(&self, slot: &str) -> Option<&Reading> {
+        let symbol = slot.split_once('[').map_or(slot, |(symbol, _)| symbol);
+        let reading = self.readings.iter().find(|r| r.symbol == symbol)?;
+        (slot == symbol || reading.slots().iter().any(|s| s.symbol == slot)).then_some(reading)
+    }
+
+    /// All places in which something is written down, in bench order; what repeats together stands together.
+    #[must_use]
+    pub fn slots(&self) -> Vec<Slot<'_>> {
+        let mut out: Vec<Slot<'_>> = Vec::new();
+        for (i, reading) in self.readings.iter().enumerate() {
+            let axis = |r: &Reading| r.repeats.as_ref().map(|n| n.axis.clone());
+            let own = axis(reading);
+            if own.is_some() && self.readings[..i].iter().any(|r| axis(r) == own) {
+                continue;
+            }
+            let mut together: Vec<Slot<'_>> = match own {
+                Some(_) => self.readings[i..].iter().filter(|r| axis(r) == own).flat_map(Reading::slots).collect(),
+                None => reading.slots(),
+            };
+            together.sort_by_key(|s| match s.part {
+                Part::Trial(t) => t,
+                Part::Whole | Part::From | Part::To => 0,
+            });
+            out.extend(together);
+        }
+        out
+    }
+
+    /// The slot with this symbol.
+    #[must_use]
+    pub fn slot(&self, symbol: &str) -> Option<Slot<'_>> {
+        self.reading(symbol)?.slots().into_iter().find(|s| s.symbol == symbol)
+    }
+
+    /// The steps, with slots in place of readings that have several.
+    #[must_use]
+    pub fn bench_steps(&self) -> Vec<Step> {
+        let slots = self.slots();
+        let taken = |step: &Step| -> Vec<String> {
+            let own = slots.iter().filter(|s| step.records.contains(&s.reading.symbol));
+            own.map(|s| s.symbol.clone()).collect()
+        };
+        self.steps.iter().map(|s| Step { records: taken(s), ..s.clone() }).collect()
+    }
+}
