@@ -21,6 +21,7 @@ export function App() {
         <Route path="/" element={<Navigate to="/shelf" replace />} />
         <Route path="/shelf" element={<ShelfPlace />} />
         <Route path="/plan/:practical" element={<PlanPlace />} />
+        <Route path="/plan/:practical/:view" element={<PlanPlace />} />
         <Route path="/board/:run" element={<BoardPlace />} />
         <Route path="/check/:run" element={<CheckPlace />} />
         <Route path="/check/:run/:result" element={<CheckPlace />} />

@@ -1,4 +1,4 @@
-import type { Consequence } from '@/api'
+import type { Combination, Consequence, Unrecorded } from '@/api'
 import type { Wording } from './wording'
 import { say } from './wording'
 
@@ -8,27 +8,121 @@ const list = (words: readonly string[]) =>
 const heads: { [K in Consequence['kind']]: string } = {
   'in-excess': 'Excess:',
   'not-the-one-meant': 'Not as meant:',
+  'enough-up-to': 'Enough up to:',
+  flip: 'Flips:',
+  'worst-case': 'Worst case:',
+  'basis-open': 'Per cent of what?',
+  hydrates: 'As hydrates:',
+  dissolves: 'Dissolves:',
+  ceiling: 'Ceiling:',
+  'too-full': 'Too full:',
+  'cannot-boil': 'Never boils:',
+  'too-hot': 'Too hot:',
+  'said-two-ways': 'Said two ways:',
+  'never-recorded': 'Never recorded:',
+  together: 'Together:',
+  'catalyst-counts': 'Catalyst:',
+  'not-in-reaction': 'In no reaction:',
   precision: 'Precision:',
   critical: 'Critical:',
   'rough-will-do': 'Rough is fine:',
+  coarse: 'Coarse:',
+  'smallest-scale': 'Smallest scale:',
   time: 'Time:',
+}
+
+const dangers: { [K in Combination]: string } = {
+  'acid-on-sulfite': 'gives off sulfur dioxide',
+  'acid-on-carbonate': 'foams over with carbon dioxide unless it is added in portions',
+  'water-onto-acid': 'boils where it touches and throws acid; pour the acid into the water',
+  'base-and-aluminium': 'gives off hydrogen and heat',
+  'oxidiser-and-organic': 'may catch fire',
+  'flammable-near-flame': 'its vapour runs along the bench to the flame',
+  'closed-and-heated': 'bursts',
+  'ice-on-hot-glass': 'cracks it; let it cool in air first',
+  'iodine-and-ammonia': 'makes a solid that explodes at a touch',
+  'hypochlorite-and-acid': 'gives off chlorine',
+  'hypochlorite-and-ammonia': 'gives off chloramines',
+  'permanganate-and-hydrochloric': 'gives off chlorine',
+  'metal-acid-flame': 'gives off hydrogen near a flame',
+}
+
+const unrecorded: { [K in Unrecorded]: (of: string) => string } = {
+  amount: (of) => `how much ${of} was really used; the sums would take what was planned.`,
+  strength: (of) =>
+    `how sure the strength of the ${of} is: give it as ±, as a range, or have it standardised.`,
+  'solvent-volume': (of) => `how much solvent was used in “${of}”, which decides how much crystallises.`,
+  added: (of) => `how much ${of} it took up to the stop.`,
+  container: (of) => `the empty vessel: the mass of ${of} would be that of both.`,
+  'drying-temperature': (of) => `at which temperature the ${of} is dried.`,
 }
 
 const bodies: Wording<Consequence> = {
   'in-excess': (c) =>
-    `${c.enough} of ${c.material} would be just enough; as planned ${c.percent} % over, from ${c.low} to ${c.high} % over its band.${
-      c.near_edge ? ' That is near the edge: somebody may weigh too little.' : ''
-    }`,
+    Number(c.percent) < 0
+      ? `${c.enough} of ${c.material} would be just enough: it falls short by ${-Number(c.percent)} %.`
+      : `${c.enough} of ${c.material} would be just enough; as planned ${c.percent} % over, from ${c.low} to ${c.high} % over its band.${
+          c.near_edge ? ' That is near the edge: somebody may weigh too little.' : ''
+        }`,
   'not-the-one-meant': (c) => `${c.limits} limits with these amounts, and it is not the one that should.`,
+  'enough-up-to': (c) =>
+    c.enough
+      ? `${c.volume} of ${c.material} suffices for up to ${c.upto} of ${c.of}; the band ends at ${c.band}.`
+      : `${c.volume} of ${c.material} suffices only up to ${c.upto} of ${c.of}, and the band goes to ${c.band}.`,
+  flip: (c) =>
+    c.inside
+      ? `at ${c.at} another reagent limits, and the ${c.what} of ${c.material} is only known as ${c.range}.`
+      : `another reagent limits only at ${c.at}; the ${c.what} of ${c.material}, ${c.range}, stays clear of it.`,
+  'worst-case': (c) =>
+    `were ${c.sample} all ${c.component}, the ${c.reagent} would be ${c.percent} % of what it takes${c.enough ? '' : ': not enough'}.`,
+  'basis-open': (c) =>
+    `${c.material}, ${c.written}: ${c.in_volume} as mass in volume${
+      c.in_mass != null ? `, ${c.in_mass} as mass in mass` : '; mass in mass needs a density'
+    }. Mass in volume is reckoned with until it is said.`,
+  hydrates: (c) =>
+    `the same amount of ${c.material} is ${list(c.forms.map((f) => `${f.mass} of ${f.formula}${f.flips ? ' (its planned mass would make another reagent limit)' : ''}`))}.`,
+  dissolves: (c) =>
+    c.fits
+      ? `${c.amount} of ${c.material} dissolves in ${c.water} at ${c.at}; ${c.smallest} would do.`
+      : `${c.amount} of ${c.material} does not dissolve in ${c.water} at ${c.at}; it takes ${c.smallest}.`,
+  ceiling: (c) => {
+    const why = {
+      liquor: 'the rest stays in the liquor and the washings',
+      'solubility-product': 'the rest stays dissolved',
+      equilibrium: 'the reaction does not run to the end',
+    }[c.why]
+    return `perfect hands reach ${c.percent} % of theory, ${c.mass} of ${c.product}, ${c.when}; ${why}.`
+  },
+  'too-full': (c) =>
+    c.only_for_heat
+      ? `${c.volume} in the ${c.vessel} of ${c.capacity}: more than two thirds, and it is heated or foams.`
+      : `${c.volume} in the ${c.vessel}, which holds ${c.capacity}.`,
+  'cannot-boil': (c) => `${c.material} boils at ${c.boils}; the bath reaches ${c.reaches}.`,
+  'too-hot': (c) => `${c.material} bears ${c.bears} and is dried at ${c.planned}.`,
+  'said-two-ways': (c) => `${c.about}: ${c.one} in ${c.here}, ${c.other} in ${c.there}.`,
+  'never-recorded': (c) => unrecorded[c.what](c.of),
+  together: (c) => `${c.one} with ${c.other} ${dangers[c.danger]}.`,
+  'catalyst-counts': (c) => `${c.material} is called a catalyst, and the equation uses it up.`,
+  'not-in-reaction': (c) => `${c.material} should count, and no reaction uses it.`,
   precision: (c) => `${c.result} good to U = ${c.percent} % of its value (k = 2) with these instruments.`,
   critical: (c) =>
-    `${list(c.readings.map((r) => `${r.label} (${r.percent} %)`))} decide the result: record every digit.`,
+    c.readings.length === 0
+      ? `no single reading decides ${c.result}.`
+      : `${list(c.readings.map((r) => `${r.label} (${r.percent} %)`))} ${c.readings.length === 1 ? 'decides' : 'decide'} ${c.result}: record every digit.`,
   'rough-will-do': (c) => `${list(c.readings)}: any amount within the band gives the same result.`,
+  coarse: (c) => `the step of ${c.instrument} alone is ${c.percent} % of the ${c.reading}.`,
+  'smallest-scale': (c) =>
+    c.reached
+      ? `${c.result} stays within U = ${c.wanted} % down to ${c.scale} % of these amounts (${c.example}).`
+      : `for U = ${c.wanted} % of ${c.result} it takes ${c.scale} % of these amounts (${c.example}).`,
   time: (c) =>
-    `${c.minutes[0] ?? 0} to ${c.minutes[1] ?? 0} min at the bench in ${c.visits} visits; waits: ${list(c.waits)}.`,
+    `${c.minutes[0] ?? 0} to ${c.minutes[1] ?? 0} min at the bench in ${c.visits} ${c.visits === 1 ? 'visit' : 'visits'}${
+      c.waits.length === 0 ? '; no waits' : `; waits: ${list(c.waits)}`
+    }.`,
 }
 
 /** A consequence of the plan: a word, and the sentence. */
 export function consequenceWords(c: Consequence): { head: string; body: string } {
-  return { head: heads[c.kind], body: say(bodies, c) }
+  const head = c.kind === 'dissolves' && !c.fits ? 'Does not dissolve:' : heads[c.kind]
+  return { head, body: say(bodies, c) }
 }

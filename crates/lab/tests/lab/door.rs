@@ -530,11 +530,13 @@ fn a_practical_is_read_and_planned_or_refused_with_its_place() {
     let text = include_str!("../../../../practicals/epsom-salt.practical.toml");
     let answer = ask(json!({ "kind": "practical", "text": text })).unwrap();
     assert_eq!(
-        (answer["id"].as_str(), answer["plan"]["consequences"][0]["kind"].as_str()),
+        (answer["id"].as_str(), answer["plan"]["notes"][0]["what"]["kind"].as_str()),
         (Some("epsom-salt"), Some("in-excess"))
     );
     let broken = text.replace("kind = \"limiting-yield\"", "kind = \"guess\"");
-    assert!(told(json!({ "kind": "practical", "text": broken })).contains("unknown variant `guess`"));
+    let answer = ask(json!({ "kind": "practical", "text": broken })).unwrap();
+    assert!(answer["problems"][0]["reason"].as_str().unwrap().contains("unknown variant `guess`"));
+    assert_eq!(answer["plan"], Value::Null);
 }
 
 #[test]

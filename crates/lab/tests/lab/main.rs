@@ -6,4 +6,7 @@
 mod bounds;
 mod door;
 mod epsom_salt;
+mod methods;
+mod planning;
+mod practical_file;
 mod statistics;

@@ -6,7 +6,7 @@ use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
 use lab::group::ResultState;
-use lab::practical::Practical;
+use lab::practical::{Practical, check};
 use serde::Serialize;
 use store::{PracticalVersion, Run};
 use utoipa::ToSchema;
@@ -18,8 +18,25 @@ pub struct Shelf {
     runs: Vec<RunHead>,
     /// By title.
     practicals: Vec<PracticalHead>,
+    /// Drafts, published before or not.
+    drafts: Vec<DraftLine>,
     /// The server's time, ms.
     now: i64,
+}
+
+/// A draft at one look.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DraftLine {
+    /// Id of the practical.
+    id: String,
+    /// Its title, as far as it can be read.
+    title: String,
+    /// Whether it was ever published.
+    published: bool,
+    /// What keeps it from being published.
+    problems: u32,
+    /// In ms.
+    saved_at: i64,
 }
 
 /// A run at one look.
@@ -89,7 +106,18 @@ pub async fn show_shelf(app: web::Data<App>, _desk: Desk) -> Result<web::Json<Sh
             .map(|v| Ok(practical_head(v, &*app.practical(&v.id, v.version)?)))
             .collect::<Result<Vec<_>, ApiError>>()?;
         practicals.sort_by(|a, b| a.title.cmp(&b.title));
-        Ok(Shelf { runs, practicals, now: app.clock.now() })
+        let drafts = app.store.drafts()?.into_iter().map(|d| {
+            let checked = check(&d.text);
+            DraftLine {
+                published: practicals.iter().any(|p| p.id == d.id),
+                title: checked.file.map_or_else(|| d.id.clone(), |f| f.title),
+                problems: u32::try_from(checked.errors.len()).unwrap_or(u32::MAX),
+                id: d.id,
+                saved_at: d.saved_at,
+            }
+        });
+        let drafts = drafts.collect();
+        Ok(Shelf { runs, practicals, drafts, now: app.clock.now() })
     })
     .await?;
     Ok(web::Json(shelf))

@@ -1706,6 +1706,25 @@ export interface components {
             /** @description What was changed last, in words. */
             what: string;
         };
+        /** @description A draft at one look. */
+        DraftLine: {
+            /** @description Id of the practical. */
+            id: string;
+            /**
+             * Format: int32
+             * @description What keeps it from being published.
+             */
+            problems: number;
+            /** @description Whether it was ever published. */
+            published: boolean;
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            saved_at: number;
+            /** @description Its title, as far as it can be read. */
+            title: string;
+        };
         /** @description Samples of a result. */
         DrawnAnswer: {
             /** @description Samples that did not. */
@@ -1942,7 +1961,7 @@ export interface components {
             /** @description As a reader sees it. */
             title: string;
             /** @description How delivered volumes are found from readings of a burette. */
-            titres?: components["schemas"]["Titre"][];
+            titres?: components["schemas"]["TitreItem"][];
             trial_run?: components["schemas"]["TrialRun"] | null;
             /** @description What usually goes wrong, in a line each. */
             typical_errors?: string[];
@@ -2478,13 +2497,13 @@ export interface components {
             kind: "limiting-yield";
             product: string;
             product_mass: string;
-            reagents: components["schemas"]["Reagent"][];
+            reagents: components["schemas"]["ReagentItem"][];
         } | {
             /** @enum {string} */
             kind: "yield";
             product: string;
             product_mass: string;
-            reagent: components["schemas"]["Reagent"];
+            reagent: components["schemas"]["ReagentItem"];
         } | {
             /** @enum {string} */
             kind: "recovery";
@@ -2495,7 +2514,7 @@ export interface components {
             /** @enum {string} */
             kind: "standardise";
             limit?: string | null;
-            standard: components["schemas"]["Reagent"];
+            standard: components["schemas"]["ReagentItem"];
             titrant: string;
             titre: string;
         } | {
@@ -2511,7 +2530,7 @@ export interface components {
             titrant: string;
             titre: string;
         } | {
-            excess: components["schemas"]["Reagent"];
+            excess: components["schemas"]["ReagentItem"];
             /** @enum {string} */
             kind: "back-titration";
             limit: string;
@@ -2552,7 +2571,7 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "solution-made";
-            solute: components["schemas"]["Reagent"];
+            solute: components["schemas"]["ReagentItem"];
             volume: string;
         } | {
             accepted: string;
@@ -3096,6 +3115,13 @@ export interface components {
             /** @description As it is weighed, if that differs: a hydrate with one of the species in it. */
             weighed_as?: string | null;
         };
+        /** @description A reagent and the reading or definition that says how much of it was used. */
+        ReagentItem: {
+            /** @description Symbol of the material. */
+            material: string;
+            /** @description Symbol of the reading, or name of the definition. */
+            reading: string;
+        };
         /** @description A rule with its reason. */
         Reasoned: {
             /** @description What to do or to leave. */
@@ -3546,6 +3572,8 @@ export interface components {
         };
         /** @description Everything on the shelf. */
         Shelf: {
+            /** @description Drafts, published before or not. */
+            drafts: components["schemas"]["DraftLine"][];
             /**
              * Format: int64
              * @description The server's time, ms.
@@ -4083,6 +4111,17 @@ export interface components {
             from?: string | null;
             /** @description Kept apart. */
             rough?: boolean;
+        };
+        /** @description A delivered volume: the final reading of a burette, less the initial one. */
+        TitreItem: {
+            /** @description Symbol of the final reading. */
+            end: string;
+            /** @description In words. */
+            label: string;
+            /** @description The definition made: `V_titre`. */
+            name: string;
+            /** @description Symbol of the initial reading. */
+            start: string;
         };
         /** @description Which titres agree? */
         Titres: {

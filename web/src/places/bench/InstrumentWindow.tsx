@@ -85,7 +85,7 @@ function Pointer({
 export function TubeWindow({ spec, value }: { spec: ReadingSpec; value: number | undefined }) {
   const { low, high, step } = stretchOf(spec)
   const height = 190
-  const zeroAtTop = spec.instrument_kind === 'burette'
+  const zeroAtTop = spec.instrument_kind === 'burette' || spec.instrument_kind === 'graduated-pipette'
   const y = (v: number) => {
     const part = (v - low) / (high - low)
     return 8 + (zeroAtTop ? part : 1 - part) * (height - 16)

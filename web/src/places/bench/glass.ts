@@ -4,11 +4,20 @@ import type { ReadingSpec } from '@/api'
 export function isGlass(spec: ReadingSpec): boolean {
   switch (spec.instrument_kind) {
     case 'balance':
+    case 'dropping-pipette':
+    case 'thermometer':
+    case 'ph-meter':
+    case 'ph-paper':
+    case 'timer':
+    case 'melting-point':
+    case 'meter':
       return false
     case 'volumetric-pipette':
     case 'volumetric-flask':
     case 'burette':
     case 'measuring-cylinder':
+    case 'graduated-pipette':
+    case 'syringe':
       return true
   }
 }

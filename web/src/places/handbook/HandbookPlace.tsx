@@ -2,11 +2,13 @@ import { Link, useParams } from 'react-router'
 import { Elements } from './Elements'
 import { GlasswareTable } from './GlasswareTable'
 import { Methods } from './Methods'
+import { Techniques } from './Techniques'
 import { Workbench } from './workbench/Workbench'
 
 const PAGES = [
   { key: 'workbench', title: 'workbench' },
   { key: 'methods', title: 'methods' },
+  { key: 'techniques', title: 'techniques' },
   { key: 'elements', title: 'elements' },
   { key: 'glassware', title: 'glassware' },
 ] as const
@@ -42,6 +44,8 @@ function Page({ of }: { of: PageKey }) {
       return <Workbench />
     case 'methods':
       return <Methods />
+    case 'techniques':
+      return <Techniques />
     case 'elements':
       return <Elements />
     case 'glassware':

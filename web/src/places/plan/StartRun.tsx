@@ -29,7 +29,7 @@ const MINERALS = [
 ] as const
 
 /** Starts a run of this practical with a class. */
-export function StartRun({ practical }: { practical: string }) {
+export function StartRun({ practical, draft }: { practical: string; draft: boolean }) {
   const [className, setClassName] = useState('')
   const [names, setNames] = useState(MINERALS.slice(0, 8).join(', '))
   const groups = names
@@ -54,6 +54,9 @@ export function StartRun({ practical }: { practical: string }) {
       }}
     >
       <h2 className="mb-3 text-body">start a run</h2>
+      {draft && (
+        <p className="mb-3 text-note text-slate">With the version last published, not with the draft.</p>
+      )}
       <label className="mb-3 block">
         <span className="mb-1 block text-note text-slate">class</span>
         <input

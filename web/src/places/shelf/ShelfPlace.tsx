@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, told, type RunHead } from '@/api'
 import { day, Failure, sameDay } from '@/ui'
+import { Begin } from './Begin'
+import { Drafts } from './Drafts'
 import { Library } from './Library'
 import { RunLine } from './RunLine'
 
@@ -13,7 +15,7 @@ export function ShelfPlace() {
   })
   if (shelf.isPending) return <p className="py-12 text-slate">Looking along the shelf …</p>
   if (shelf.isError) return <Failure error={shelf.error} />
-  const { runs, practicals, now } = shelf.data
+  const { runs, practicals, drafts, now } = shelf.data
   const open = runs.filter((r) => r.closed_at == null)
   const closed = runs.filter((r) => r.closed_at != null)
   return (
@@ -42,7 +44,9 @@ export function ShelfPlace() {
           ))}
         </section>
       )}
+      <Drafts drafts={drafts} />
       <Library practicals={practicals} runs={runs} />
+      <Begin practicals={practicals} />
     </div>
   )
 }

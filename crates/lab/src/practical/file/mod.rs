@@ -14,8 +14,8 @@ pub use bench::{
 };
 pub use materials::{Arrangement, Form, MaterialItem, ReactionItem, Role, Solubility};
 pub use results::{
-    Assignment, ClassResult, DigitsPolicy, Disclosed, Judgement, Marks, Method, Portion, Reagent, ResultItem, Titre,
-    TrialRun, Unknown, Weighing,
+    Assignment, ClassResult, DigitsPolicy, Disclosed, Judgement, Marks, Method, Portion, ReagentItem, ResultItem,
+    TitreItem, TrialRun, Unknown, Weighing,
 };
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Step, Stop, Variant};
 
@@ -83,7 +83,7 @@ pub struct File {
     pub weighings: Vec<Weighing>,
     /// How delivered volumes are found from readings of a burette.
     #[serde(default)]
-    pub titres: Vec<Titre>,
+    pub titres: Vec<TitreItem>,
     /// What is computed, by name.
     #[serde(default)]
     pub methods: Vec<Method>,

@@ -23,7 +23,7 @@ pub enum Weighing {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Titre {
+pub struct TitreItem {
     /// The definition made: `V_titre`.
     pub name: String,
     /// In words.
@@ -38,7 +38,7 @@ pub struct Titre {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Reagent {
+pub struct ReagentItem {
     /// Symbol of the material.
     pub material: String,
     /// Symbol of the reading, or name of the definition.
@@ -63,15 +63,15 @@ pub struct Portion {
 #[allow(missing_docs)] // materials by symbol, readings or definitions by name; docs/format.md has an example of each
 pub enum Method {
     /// Limiting reagent, theoretical yield of a product, percent yield.
-    LimitingYield { reagents: Vec<Reagent>, product: String, product_mass: String },
+    LimitingYield { reagents: Vec<ReagentItem>, product: String, product_mass: String },
     /// Theoretical and percent yield from one reagent, the others being in excess.
-    Yield { reagent: Reagent, product: String, product_mass: String },
+    Yield { reagent: ReagentItem, product: String, product_mass: String },
     /// Percent recovery: the same substance in and out.
     Recovery { taken: String, recovered: String },
     /// Strength of a titrant from a standard: weighed for each trial, or pipetted from a standard solution.
     Standardise {
         titrant: String,
-        standard: Reagent,
+        standard: ReagentItem,
         titre: String,
         #[serde(default)]
         blank: Option<String>,
@@ -96,7 +96,7 @@ pub enum Method {
     /// What reacted with an excess: added, less what a titrant finds left over.
     BackTitration {
         sample: String,
-        excess: Reagent,
+        excess: ReagentItem,
         titrant: String,
         titre: String,
         limit: String,
@@ -117,7 +117,7 @@ pub enum Method {
     /// What the parts of a separated mixture add up to.
     MassBalance { parts: Vec<String>, whole: String },
     /// Strength of a solution made up from a weighed solid.
-    SolutionMade { solute: Reagent, volume: String },
+    SolutionMade { solute: ReagentItem, volume: String },
     /// How far a result lies from the accepted value, in percent of that.
     PercentError { found: String, accepted: String },
 }

@@ -13,7 +13,7 @@ mod titration;
 mod yields;
 
 use super::error::PracticalProblem as Problem;
-use super::file::{Method, Titre, Weighing};
+use super::file::{Method, TitreItem, Weighing};
 use super::place::Key;
 use super::{Material, YieldNames};
 use sheet::{Draft, nearest};
@@ -91,7 +91,7 @@ impl<'m> Expansion<'m> {
         }
     }
 
-    pub fn titre(&mut self, titre: &Titre) {
+    pub fn titre(&mut self, titre: &TitreItem) {
         self.differences.push((titre.end.clone(), titre.start.clone()));
         self.define(&titre.name, &titre.label, format!("{} - {}", titre.end, titre.start));
     }

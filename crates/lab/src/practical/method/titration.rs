@@ -2,7 +2,7 @@
 
 use super::Expansion;
 use crate::practical::error::PracticalProblem as Problem;
-use crate::practical::file::Reagent;
+use crate::practical::file::ReagentItem;
 
 /// How the strength of a sample is asked for.
 pub(super) struct Found<'a> {
@@ -26,7 +26,7 @@ impl Expansion<'_> {
     pub(super) fn standardise(
         &mut self,
         titrant: &str,
-        standard: &Reagent,
+        standard: &ReagentItem,
         titre: &str,
         blank: Option<&str>,
         limit: Option<&str>,
@@ -71,7 +71,7 @@ impl Expansion<'_> {
     pub(super) fn back_titration(
         &mut self,
         sample: &str,
-        excess: &Reagent,
+        excess: &ReagentItem,
         titrant: &str,
         mean: &str,
         sample_mass: &str,

@@ -3,10 +3,15 @@
 use super::Expansion;
 use crate::practical::YieldNames;
 use crate::practical::error::PracticalProblem as Problem;
-use crate::practical::file::Reagent;
+use crate::practical::file::ReagentItem;
 
 impl Expansion<'_> {
-    pub(super) fn limiting_yield(&mut self, reagents: &[Reagent], product: &str, mass: &str) -> Result<(), Problem> {
+    pub(super) fn limiting_yield(
+        &mut self,
+        reagents: &[ReagentItem],
+        product: &str,
+        mass: &str,
+    ) -> Result<(), Problem> {
         let mut extents = Vec::new();
         for reagent in reagents {
             let amount = self.amount(&reagent.material, &reagent.reading)?;
@@ -23,7 +28,7 @@ impl Expansion<'_> {
         self.percent_yield(product, mass, format!("extent * coefficient({product}) * M({product})"))
     }
 
-    pub(super) fn one_yield(&mut self, reagent: &Reagent, product: &str, mass: &str) -> Result<(), Problem> {
+    pub(super) fn one_yield(&mut self, reagent: &ReagentItem, product: &str, mass: &str) -> Result<(), Problem> {
         let amount = self.amount(&reagent.material, &reagent.reading)?;
         let theory = format!("{amount} * ratio({product}, {}) * M({product})", reagent.material);
         self.percent_yield(product, mass, theory)

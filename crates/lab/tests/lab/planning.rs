@@ -1,0 +1,466 @@
+//! What a plan is checked for: each check has a case where it speaks and a near twin where it must not.
+//!
+//! Every case is a practical of the library with something changed in its text. Figures are worked by hand from the
+//! abridged atomic masses.
+
+use lab::plan::plan;
+use lab::practical::check;
+use serde_json::Value;
+
+const EPSOM: &str = include_str!("../../../../practicals/epsom-salt.practical.toml");
+const GYPSUM: &str = include_str!("../../../../practicals/gypsum-water.practical.toml");
+const IODIDE: &str = include_str!("../../../../practicals/zinc-iodide.practical.toml");
+const SODIUM: &str = include_str!("../../../../practicals/sodium-hydroxide-standard.practical.toml");
+const STRONTIUM: &str = include_str!("../../../../practicals/strontium-sulfate.practical.toml");
+
+/// The consequences of one kind, after each `from` was replaced by its `to`.
+fn told(base: &str, changes: &[(&str, &str)], kind: &str) -> Vec<Value> {
+    let text = changes.iter().fold(base.to_owned(), |text, (from, to)| {
+        assert!(text.contains(from), "'{from}' is not in the text");
+        text.replacen(from, to, 1)
+    });
+    let checked = check(&text);
+    let practical = checked.practical.unwrap_or_else(|| panic!("{}", checked.errors[0]));
+    let notes = plan(&practical).notes.into_iter();
+    let told = notes.map(|n| (n.warns, serde_json::to_value(&n.what).unwrap()));
+    let of_kind = told.filter(|(_, what)| what["kind"] == kind);
+    of_kind
+        .map(|(warns, mut what)| {
+            what["warns"] = warns.into();
+            what
+        })
+        .collect()
+}
+
+/// The first of that kind.
+fn first(base: &str, changes: &[(&str, &str)], kind: &str) -> Value {
+    told(base, changes, kind).into_iter().next().unwrap_or_else(|| panic!("nothing of the kind {kind}"))
+}
+
+fn silent(base: &str, changes: &[(&str, &str)], kind: &str) {
+    let found: Vec<Value> = told(base, changes, kind).into_iter().filter(|w| w["warns"] == true).collect();
+    assert!(found.is_empty(), "{found:?}");
+}
+
+/// Whatever stands in the library contradicts itself nowhere.
+#[test]
+fn nothing_in_the_library_is_warned_of() {
+    for text in [EPSOM, GYPSUM, IODIDE, SODIUM, STRONTIUM] {
+        let practical = check(text).practical.unwrap();
+        let plan = plan(&practical);
+        let recipes = plan.recipes.iter().flat_map(|r| &r.notes);
+        let warned: Vec<_> = plan.notes.iter().chain(recipes).filter(|n| n.warns).collect();
+        assert!(warned.is_empty(), "{}: {warned:?}", practical.file.id);
+    }
+}
+
+/// 25.0 mmol of acid take 5.00 mmol × 485.646 g/mol = 2.428 g; 2.4 g of the band are 99 % of that.
+#[test]
+fn near_the_edge() {
+    let carbonate = |planned| first(EPSOM, &[("planned = \"3.0 ± 0.1 g\"", planned)], "in-excess");
+    let near = carbonate("planned = \"2.5 ± 0.1 g\"");
+    assert_eq!((&near["near_edge"], &near["low"], &near["enough"]), (&true.into(), &"-1".into(), &"2.43 g".into()));
+    assert_eq!(carbonate("planned = \"2.8 ± 0.1 g\"")["near_edge"], false);
+    assert_eq!(
+        first(EPSOM, &[("planned = \"3.0 ± 0.1 g\"", "planned = \"2.0 g\"")], "not-the-one-meant")["warns"],
+        true
+    );
+    silent(EPSOM, &[], "not-the-one-meant");
+}
+
+/// M(SrCl2·6H2O) = 266.61 g/mol: 28.3 mL × 0.200 mol/L = 5.66 mmol suffice for 1.509 g, and somebody takes 1.52 g.
+#[test]
+fn a_volume_that_no_longer_suffices() {
+    let with = |volume| {
+        let roles = [
+            ("role = \"excess\"", "role = \"limiting\""),
+            ("role = \"limiting\"\nform = { kind = \"solution\"", "role = \"excess\"\nform = { kind = \"solution\""),
+        ];
+        first(STRONTIUM, &[roles[0], roles[1], ("planned = \"20.0 ± 0.3 mL\"", volume)], "enough-up-to")
+    };
+    let short = with("planned = \"28.3 mL\"");
+    assert_eq!((&short["enough"], &short["upto"], &short["band"]), (&false.into(), &"1.51 g".into(), &"1.52 g".into()));
+    assert_eq!(with("planned = \"29.0 mL\"")["enough"], true);
+}
+
+/// 3.0 g of carbonate hold 30.9 mmol of magnesium: 25.0 mL of acid of 1.24 mol/L would use it all.
+#[test]
+fn the_value_at_which_another_reagent_limits() {
+    let strength = |range| first(EPSOM, &[("1.00 ± 0.003 mol/L", range)], "flip");
+    let inside = strength("1.0 to 1.3 mol/L");
+    assert_eq!((&inside["inside"], &inside["at"]), (&true.into(), &"1.24 mol/L".into()));
+    assert_eq!(strength("0.9 to 1.1 mol/L")["inside"], false);
+    assert!(told(EPSOM, &[], "flip").is_empty());
+}
+
+/// 1.00 g of sodium carbonate take 18.9 mmol of acid, 1.00 g of sodium hydrogencarbonate only 11.9: 20.0 mmol are
+/// 106 % of the worst, 15.0 mmol 79.5 %.
+#[test]
+fn a_sample_that_might_be_all_one_component() {
+    let mixture = r#"
+arrangement = "parallel"
+
+[[reactions]]
+equation = "Na2CO3 + 2 HCl -> 2 NaCl + H2O + CO2"
+
+[[reactions]]
+equation = "NaHCO3 + HCl -> NaCl + H2O + CO2"
+
+[[materials]]
+symbol = "soda"
+name = "sodium carbonate"
+formula = "Na2CO3"
+role = "sample"
+form = { kind = "solid" }
+
+[[materials]]
+symbol = "bicarbonate"
+name = "sodium hydrogencarbonate"
+formula = "NaHCO3"
+role = "sample"
+form = { kind = "solid" }
+
+[[materials]]
+symbol = "mixture"
+name = "soda mixture"
+role = "sample"
+form = { kind = "solid" }
+planned = "1.00 g"
+mixture_of = ["soda", "bicarbonate"]
+
+[[materials]]
+symbol = "acid"
+name = "hydrochloric acid"
+formula = "HCl"
+role = "excess"
+form = { kind = "solution", strength = "1.00 ± 0.01 mol/L" }
+planned = "20.0 mL"
+"#;
+    let text = format!(
+        "format = \"1.0\"\nid = \"m\"\ntitle = \"m\"\nkind = \"\"\nfinds = \"\"\nlevel = \"\"\nvisits = 1\n{mixture}"
+    );
+    let worst = first(&text, &[], "worst-case");
+    assert_eq!(
+        (&worst["percent"], &worst["component"], &worst["enough"]),
+        (&"106".into(), &"sodium carbonate".into(), &true.into())
+    );
+    let short = first(&text, &[("20.0 mL", "15.0 mL")], "worst-case");
+    assert_eq!((&short["percent"], &short["enough"]), (&"79.5".into(), &false.into()));
+}
+
+/// 10 g of H2SO4 (98.072 g/mol) in 100 mL are 1.02 mol/L; 10 g in 100 g of density 1.07 g/mL are 1.09 mol/L.
+#[test]
+fn per_cent_of_what() {
+    let strength = |to| [("strength = \"1.00 ± 0.003 mol/L\"", to)];
+    let open = first(EPSOM, &strength("strength = \"10 %\", density = \"1.07 g/mL\""), "basis-open");
+    assert_eq!((&open["in_volume"], &open["in_mass"]), (&"1.02 mol/L".into(), &"1.09 mol/L".into()));
+    silent(EPSOM, &strength("strength = \"10 % w/v\""), "basis-open");
+}
+
+/// 2.0 g of CaSO4·2H2O (172.164 g/mol) are as much as 1.58 g of CaSO4 (136.134 g/mol). 1.50 g of SrCl2 would be 9.46 mmol,
+/// more than the 7.0 mmol of sulfate.
+#[test]
+fn the_same_amount_as_each_hydrate() {
+    let forms = first(GYPSUM, &[], "hydrates")["forms"].clone();
+    assert_eq!(forms[0]["mass"], "1.58 g");
+    let strontium = [("planned = \"20.0 ± 0.3 mL\"", "planned = \"35.0 mL\"")];
+    assert_eq!(first(STRONTIUM, &strontium, "hydrates")["forms"][0]["flips"], true);
+    assert_eq!(first(STRONTIUM, &[], "hydrates")["forms"][0]["flips"], false);
+    silent(EPSOM, &[], "hydrates");
+}
+
+/// 1.52 g of SrCl2·6H2O hold 0.904 g of SrCl2, which take 1.71 g of water at 52.9 g in 100 g; 0.62 g come with it.
+#[test]
+fn will_it_dissolve() {
+    let water = |ml| first(STRONTIUM, &[("water = \"50 mL\"", ml)], "dissolves");
+    let little = water("water = \"1.0 mL\"");
+    assert_eq!((&little["fits"], &little["smallest"]), (&false.into(), &"1.1 mL".into()));
+    assert_eq!(water("water = \"1.2 mL\"")["fits"], true);
+}
+
+/// Mass balance with 33.7 g of MgSO4 in 100 g of water at 20 °C: of 6.16 g, 4.19 g crystallise from 5 g of water and
+/// 5.26 g from 4 g. 1 mL of ice water (22.0 g) dissolves 0.59 g of the heptahydrate.
+#[test]
+fn what_perfect_hands_could_reach() {
+    let water = |to| first(EPSOM, &[("water = \"5 g\", at = \"20 °C\"", to)], "ceiling")["percent"].clone();
+    assert_eq!(water("water = \"5 g\", at = \"20 °C\""), "68");
+    assert_eq!(water("water = \"4 g\", at = \"20 °C\""), "85");
+    // (5.257 − 0.585) / 6.162
+    assert_eq!(water("water = \"4 g\", at = \"20 °C\", washed_with = \"1 mL\""), "76");
+    let unknown = [("solubility = { of", "melts = \"1 °C\"\n# { of")];
+    assert!(told(EPSOM, &unknown, "ceiling").is_empty());
+}
+
+/// 4.00 mmol with 1.63 mmol of strontium over, in 70 mL: x(x + 0.0232) = K. A K a thousand times larger keeps 10.2 mmol/L.
+#[test]
+fn a_precipitate_keeps_what_its_solubility_product_allows() {
+    assert_eq!(first(STRONTIUM, &[], "ceiling")["percent"], "100");
+    assert_eq!(first(STRONTIUM, &[("ksp = 3.4e-7", "ksp = 3.4e-4")], "ceiling")["percent"], "82");
+}
+
+/// K = 4, one to one: two thirds; with the alcohol threefold nine tenths (x² = 4(1 − x)(3 − x)).
+#[test]
+fn an_ester_stops_at_its_equilibrium() {
+    let ester = |alcohol: &str| {
+        format!(
+            r#"format = "1.0"
+id = "ester"
+title = "ester"
+kind = ""
+finds = ""
+level = ""
+visits = 1
+
+[[reactions]]
+equation = "CH3COOH + C2H5OH -> CH3COOC2H5 + H2O"
+equilibrium = 4
+
+[[materials]]
+symbol = "acid"
+name = "ethanoic acid"
+formula = "CH3COOH"
+role = "limiting"
+form = {{ kind = "solid" }}
+planned = "6.005 g"
+
+[[materials]]
+symbol = "alcohol"
+name = "ethanol"
+formula = "C2H5OH"
+role = "excess"
+form = {{ kind = "solid" }}
+planned = "{alcohol}"
+
+[[materials]]
+symbol = "ester"
+name = "ethyl ethanoate"
+formula = "CH3COOC2H5"
+role = "product"
+form = {{ kind = "liquid" }}
+
+[[instruments]]
+name = "Balance"
+kind = "balance"
+unit = "g"
+resolution = 0.01
+tolerance = 0.01
+repeatability = 0.005
+capacity = 300
+
+[[readings]]
+symbol = "m_acid"
+label = "acid"
+short = "acid"
+unit = "g"
+instrument = "Balance"
+decimals = 2
+range = [5, 7]
+expected = "6.00"
+of = "acid"
+
+[[readings]]
+symbol = "m_ester"
+label = "ester"
+short = "ester"
+unit = "g"
+instrument = "Balance"
+decimals = 2
+range = [1, 9]
+expected = "5.00"
+
+[[methods]]
+kind = "yield"
+reagent = {{ material = "acid", reading = "m_acid" }}
+product = "ester"
+product_mass = "m_ester"
+"#
+        )
+    };
+    assert_eq!(first(&ester("4.607 g"), &[], "ceiling")["percent"], "67");
+    assert_eq!(first(&ester("13.82 g"), &[], "ceiling")["percent"], "90");
+}
+
+#[test]
+fn will_it_fit() {
+    let beaker = |to| told(EPSOM, &[("capacity = \"100 mL\"", to)], "too-full");
+    assert_eq!(beaker("capacity = \"30 mL\"")[0]["only_for_heat"], true);
+    assert_eq!(beaker("capacity = \"20 mL\"")[0]["only_for_heat"], false);
+    assert!(beaker("capacity = \"40 mL\"").is_empty());
+    // The filtrate goes over into the dish, all of it.
+    assert_eq!(told(EPSOM, &[("capacity = \"60 mL\"", "capacity = \"20 mL\"")], "too-full")[0]["vessel"], "dish");
+}
+
+#[test]
+fn temperature_against_purpose() {
+    let boiling = |at| {
+        [("technique = \"washing\"", "technique = \"reflux\"\nboils = \"ethanol\""), ("temperature = \"20 °C\"", at)]
+    };
+    assert_eq!(first(EPSOM, &boiling("temperature = \"70 °C\""), "cannot-boil")["boils"], "78.0 °C");
+    silent(EPSOM, &boiling("temperature = \"85 °C\""), "cannot-boil");
+    // A water bath does not boil what boils where water does.
+    let bath = [
+        ("role = \"solvent\"", "boils = \"100 °C\"\nrole = \"solvent\""),
+        ("temperature = \"80 °C\"", "boils = \"water\""),
+        ("heat = \"hot-plate\"", "heat = \"water-bath\""),
+    ];
+    assert_eq!(first(STRONTIUM, &bath, "cannot-boil")["reaches"], "100 °C");
+    let dried = |at| [("temperature = \"20 °C\"", at)];
+    assert_eq!(first(EPSOM, &dried("temperature = \"60 °C\""), "too-hot")["bears"], "48.0 °C");
+    silent(EPSOM, &dried("temperature = \"40 °C\""), "too-hot");
+}
+
+#[test]
+fn the_same_fact_said_two_ways() {
+    let text = |to| [("Pipette 25.00 mL of the sulfuric acid", to)];
+    let said = first(EPSOM, &text("Pipette 20.00 mL of the sulfuric acid"), "said-two-ways");
+    assert_eq!(
+        (&said["one"], &said["other"], &said["there"]),
+        (&"25.0 mL".into(), &"20.00 mL".into(), &"step 2".into())
+    );
+    let strength = first(EPSOM, &text("Pipette the 2.0 mol/L sulfuric acid"), "said-two-ways");
+    assert_eq!((&strength["one"], &strength["other"]), (&"1.00 mol/L".into(), &"2.0 mol/L".into()));
+    for quiet in [
+        "Pipette 25.0 mL of cold sulfuric acid",
+        "Pipette 5 mL five times of the sulfuric acid",
+        "Pipette the 1.00 mol/L sulfuric acid",
+    ] {
+        silent(EPSOM, &text(quiet), "said-two-ways");
+    }
+    // A reading that expects something else than the ledger plans.
+    let expected = |to| [("expected = \"3.00\"", to)];
+    assert_eq!(first(EPSOM, &expected("expected = \"2.50\""), "said-two-ways")["other"], "2.50 g expected");
+    silent(EPSOM, &expected("expected = \"3.05\""), "said-two-ways");
+}
+
+#[test]
+fn what_is_never_recorded_though_a_result_needs_it() {
+    let what = |base, changes: &[(&str, &str)]| first(base, changes, "never-recorded")["what"].clone();
+    assert_eq!(what(EPSOM, &[("1.00 ± 0.003 mol/L", "1.00 mol/L")]), "strength");
+    assert_eq!(what(EPSOM, &[("product_mass = \"m_crystals\"", "product_mass = \"m_dish_crystals\"")]), "container");
+    assert_eq!(what(EPSOM, &[("temperature = \"20 °C\"\n", "")]), "drying-temperature");
+    assert_eq!(what(EPSOM, &[("role = \"wash\"", "role = \"excess\"")]), "amount");
+    let unread = [
+        ("records = [\"V_start\", \"V_end\"]", ""),
+        ("adds = [{ material = \"base\", amount = \"25 mL\" }]", "adds = [{ material = \"phenolphthalein\" }]"),
+    ];
+    assert_eq!(what(SODIUM, &unread), "added");
+    for base in [EPSOM, SODIUM, IODIDE] {
+        silent(base, &[], "never-recorded");
+    }
+}
+
+/// Half a step twice, 0.01 g, is 2 % of 0.50 g of crystals and 0.26 % of 3.82 g.
+#[test]
+fn an_instrument_too_coarse_for_what_it_measures() {
+    let coarse = told(EPSOM, &[("expected = \"51.82\"", "expected = \"48.50\"")], "coarse");
+    assert_eq!(coarse[0]["percent"], "2.0");
+    assert!(told(EPSOM, &[], "coarse").is_empty());
+}
+
+#[test]
+fn the_smallest_scale_that_is_still_good_enough() {
+    let wanted = |to| first(EPSOM, &[("wanted = \"2 %\"", to)], "smallest-scale");
+    assert_eq!(wanted("wanted = \"2 %\"")["reached"], true);
+    assert_eq!(wanted("wanted = \"0.7 %\"")["reached"], false);
+    // No scale makes up for a strength that is known to 0.3 %.
+    assert!(told(EPSOM, &[("wanted = \"2 %\"", "wanted = \"0.1 %\"")], "smallest-scale").is_empty());
+    assert_eq!(first(EPSOM, &[("wanted = \"2 %\"", "wanted = \"0.1 %\"")], "precision")["kind"], "precision");
+}
+
+#[test]
+fn roles_that_the_reactions_contradict() {
+    assert_eq!(first(EPSOM, &[("role = \"excess\"", "role = \"catalyst\"")], "catalyst-counts")["warns"], true);
+    silent(EPSOM, &[], "catalyst-counts");
+    let methods = [("formula = \"Zn\"", "formula = \"Cu\"")];
+    assert_eq!(first(IODIDE, &methods, "not-in-reaction")["material"], "zinc");
+    silent(IODIDE, &[], "not-in-reaction");
+}
+
+mod combinations {
+    use super::*;
+
+    /// Two materials, the first in the vessel before the second, in one step with these words.
+    fn together(first: (&str, &str), second: (&str, &str), step: &str) -> Vec<Value> {
+        let material = |symbol: &str, (formula, form): (&str, &str)| {
+            format!(
+                "[[materials]]\nsymbol = \"{symbol}\"\nname = \"{symbol}\"\nformula = \"{formula}\"\nrole = \"solvent\"\nform = {form}\n"
+            )
+        };
+        let text = format!(
+            "format = \"1.0\"\nid = \"t\"\ntitle = \"t\"\nkind = \"\"\nfinds = \"\"\nlevel = \"\"\nvisits = 1\n{}{}\
+             [[vessels]]\nname = \"beaker\"\ncapacity = \"1 L\"\n[[steps]]\ntitle = \"mix\"\ntext = \"Mix.\"\nvessel = \"beaker\"\n\
+             adds = [{{ material = \"one\" }}, {{ material = \"two\" }}]\n{step}\n",
+            material("one", first),
+            material("two", second),
+        );
+        told(&text, &[], "together").iter().map(|w| w["danger"].clone()).collect()
+    }
+
+    const SOLID: &str = r#"{ kind = "solid" }"#;
+    const LIQUID: &str = r#"{ kind = "liquid" }"#;
+    const DILUTE: &str = r#"{ kind = "solution", strength = "0.1 mol/L" }"#;
+    const STRONG: &str = r#"{ kind = "solution", strength = "10 mol/L" }"#;
+
+    #[test]
+    fn each_danger_speaks_and_its_twin_does_not() {
+        // (in the vessel, added to it, the step, the danger), then a near twin that is none.
+        let rows: [((&str, &str), (&str, &str), &str, &str); 10] = [
+            (("Na2SO3", SOLID), ("HCl", DILUTE), "", "acid-on-sulfite"),
+            (("CaCO3", SOLID), ("HCl", DILUTE), "", "acid-on-carbonate"),
+            (("H2SO4", STRONG), ("H2O", LIQUID), "", "water-onto-acid"),
+            (("Al", SOLID), ("NaOH", STRONG), "", "base-and-aluminium"),
+            (("KMnO4", SOLID), ("C2H5OH", LIQUID), "", "oxidiser-and-organic"),
+            (("I2", SOLID), ("NH3", DILUTE), "", "iodine-and-ammonia"),
+            (("NaClO", DILUTE), ("HCl", DILUTE), "", "hypochlorite-and-acid"),
+            (("NaClO", DILUTE), ("NH3", DILUTE), "", "hypochlorite-and-ammonia"),
+            (("KMnO4", DILUTE), ("HCl", DILUTE), "", "permanganate-and-hydrochloric"),
+            (("Zn", SOLID), ("HCl", DILUTE), "heat = \"flame\"", "metal-acid-flame"),
+        ];
+        for (one, two, step, danger) in rows {
+            assert_eq!(together(one, two, step), [danger], "{} and {}", one.0, two.0);
+        }
+        let twins: [((&str, &str), (&str, &str), &str); 10] = [
+            (("Na2SO4", SOLID), ("HCl", DILUTE), ""),
+            (("CaCO3", SOLID), ("HCl", DILUTE), "portions = 5"),
+            (("H2O", LIQUID), ("H2SO4", STRONG), ""),
+            (("Al", SOLID), ("NaOH", DILUTE), ""),
+            (("KMnO4", DILUTE), ("H2C2O4", DILUTE), ""),
+            (("KI", SOLID), ("NH3", DILUTE), ""),
+            (("NaClO3", DILUTE), ("HCl", DILUTE), ""),
+            (("NaCl", DILUTE), ("NH3", DILUTE), ""),
+            (("KMnO4", DILUTE), ("H2SO4", DILUTE), ""),
+            (("Zn", SOLID), ("HCl", DILUTE), "heat = \"water-bath\""),
+        ];
+        for (one, two, step) in twins {
+            assert_eq!(together(one, two, step), [] as [&str; 0], "{} and {}", one.0, two.0);
+        }
+    }
+
+    #[test]
+    fn a_flame_ice_and_a_closed_vessel() {
+        let heat = |to| [("heat = \"water-bath\"", to)];
+        assert_eq!(first(EPSOM, &heat("heat = \"flame\""), "together")["danger"], "flammable-near-flame");
+        silent(EPSOM, &[], "together");
+        let iced = [("text = \"Keep it at 80 °C", "temperature = \"0 °C\"\ntext = \"Keep it at 80 °C")];
+        assert_eq!(first(STRONTIUM, &iced, "together")["danger"], "ice-on-hot-glass");
+        let sealed =
+            |heat| [("technique = \"drying-oven\"", "technique = \"sealing-sample\""), ("heat = \"oven\"\n", heat)];
+        assert_eq!(first(STRONTIUM, &sealed("heat = \"oven\"\n"), "together")["danger"], "closed-and-heated");
+        silent(STRONTIUM, &sealed(""), "together");
+    }
+}
+
+/// Recipe B of the strontium sulfate: 7.00 mmol of sulfate over 5.63 mmol of strontium, 24 % over; 1.033 g.
+#[test]
+fn recipes_are_planned_each_for_itself() {
+    let plan = plan(&check(STRONTIUM).practical.unwrap());
+    let shown = |recipe: usize| {
+        let r = &plan.recipes[recipe];
+        let theory = r.results.iter().find(|p| p.name == "m_theory").unwrap();
+        let excess = r.materials.iter().find_map(|m| m.equivalents.as_ref().filter(|e| e.planned > 1.0)).unwrap();
+        let text = serde_json::to_value(&theory.planned).unwrap()["text"].clone();
+        (r.name.clone(), text, format!("{:.0}", (excess.planned - 1.0) * 100.0))
+    };
+    assert_eq!(shown(0), ("recipe A".into(), "0.735".into(), "41".into()));
+    assert_eq!(shown(1), ("recipe B".into(), "1.033".into(), "24".into()));
+}

@@ -1,0 +1,138 @@
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { client, told, type Edit, type Note, type PlanView, type PracticalFile } from '@/api'
+import { MarginLeaf } from '../MarginLeaf'
+import type { Path } from '../path'
+import { StartRun } from '../StartRun'
+import type { Changes } from '../usePlan'
+import { blankOf } from './blank'
+import { Differences } from './Differences'
+import { fieldsOf } from './fields'
+import { FormContext, type FormValue, type SectionName } from './formContext'
+import { Head } from './Head'
+import { Ledger } from './Ledger'
+import { Reactions } from './Reactions'
+import { Readings } from './Readings'
+import { Results } from './Results'
+import { Room } from './Room'
+import { Steps } from './Steps'
+
+/** The practical as a form: every line can be opened in its place, and says beside itself what follows from it. */
+export function FormView({ view, changes }: { view: PlanView; changes: Changes }) {
+  const techniques = useQuery({
+    queryKey: ['techniques'],
+    queryFn: () => told(client.GET('/api/v1/handbook/techniques')),
+    staleTime: Infinity,
+  })
+  const kit = useQuery({
+    queryKey: ['kit'],
+    queryFn: () => told(client.GET('/api/v1/handbook/instruments')),
+    staleTime: Infinity,
+  })
+  const file = view.file
+  const value = useMemo<FormValue | null>(() => {
+    if (!file) return null
+    const list = (section: SectionName) => (file[section] as unknown[] | undefined) ?? []
+    return {
+      file,
+      plan: view.plan,
+      labels: view.labels,
+      techniques: view.techniques,
+      fields: fieldsOf(file, techniques.data?.map((t) => t.id) ?? []),
+      editing: {
+        problems: view.problems,
+        readOnly: view.file_is_earlier,
+        set: (path, next, what) => {
+          changes.edit(what, ...(along(file, path, next) ?? [setAt(path, next)]))
+        },
+      },
+      add: (section) => {
+        const value = blankOf(section, file, kit.data ?? [])
+        const edits: Edit[] = []
+        // A reading needs something that it is read on.
+        if (section === 'readings' && list('instruments').length === 0 && kit.data?.[0]) {
+          edits.push({ kind: 'insert', path: ['instruments'], value: { ...kit.data[0] } })
+        }
+        changes.edit(`new: ${section}`, ...edits, { kind: 'insert', path: [section], value })
+      },
+      remove: (section, at, name) => {
+        changes.edit(`out: ${name}`, { kind: 'remove', path: [section], at })
+      },
+      move: (section, from, to) => {
+        changes.edit(`order: ${section}`, { kind: 'move', path: [section], from, to })
+      },
+    }
+  }, [file, view, changes, techniques.data, kit.data])
+  if (!value) {
+    return (
+      <p className="border-y border-rule py-4 text-slate">
+        This text was never one that a form can show. Mend it as text first.
+      </p>
+    )
+  }
+  return (
+    <FormContext value={value}>
+      <div className="grid gap-x-10 desk:grid-cols-[minmax(0,1fr)_17rem] print:block">
+        <div className="min-w-0">
+          <Head />
+          <Reactions />
+          <Ledger />
+          <Steps />
+          <Readings />
+          <Results />
+          <Differences />
+          <Room />
+          <p className="mt-8 border-l-3 border-amber py-1 pl-3 text-note text-amber-text">
+            Local rules, the supplier's safety data sheet and your own risk assessment come first.
+          </p>
+        </div>
+        <MarginLeaf notes={inPageOrder(view.plan?.notes ?? [])}>
+          {view.published != null && <StartRun practical={view.id} draft={view.draft != null} />}
+        </MarginLeaf>
+      </div>
+    </FormContext>
+  )
+}
+
+/** Sections as they stand on the page. */
+const ORDER = ['reactions', 'materials', 'steps', 'readings', 'observations', 'results']
+
+/** The notes from the top of the page to its end. */
+function inPageOrder(notes: readonly Note[]): Note[] {
+  const place = (n: Note) => ORDER.indexOf(String(n.beside[0] ?? '')) * 1000 + Number(n.beside[1] ?? -1)
+  return [...notes].sort((a, b) => place(a) - place(b))
+}
+
+function setAt(path: Path, value: unknown): Edit {
+  return { kind: 'set', path: [...path], value }
+}
+
+/**
+ * What changes along with a planned amount: the readings of that material expect it, and lie within its band. Otherwise
+ * one fact would stand in the file in two ways.
+ */
+function along(file: PracticalFile, path: Path, next: unknown): Edit[] | null {
+  const [section, at, key] = path
+  if (section !== 'materials' || key !== 'planned' || typeof next !== 'string') return null
+  const symbol = file.materials?.[Number(at)]?.symbol
+  const written = /^([\d.,]+)\s*(?:±\s*([\d.,]+))?\s*(\S+)$/.exec(next.trim())
+  if (!written) return null
+  const [, value = '', band, unit] = written
+  const number = Number(value.replace(',', '.'))
+  const edits: Edit[] = [setAt(path, next)]
+  for (const [i, reading] of (file.readings ?? []).entries()) {
+    if (reading.of !== symbol || reading.unit !== unit || isDifference(file, reading.symbol)) continue
+    edits.push(setAt(['readings', i, 'expected'], number.toFixed(reading.decimals)))
+    const [low = 0, high = 0] = reading.range
+    const half = band === undefined ? Math.max((high - low) / 2, 0) : Number(band.replace(',', '.'))
+    const round = (n: number) => Number(n.toFixed(reading.decimals + 1))
+    if (band !== undefined || number < low || number > high) {
+      edits.push(setAt(['readings', i, 'range'], [round(number - half), round(number + half)]))
+    }
+  }
+  return edits
+}
+
+function isDifference(file: PracticalFile, symbol: string): boolean {
+  return (file.weighings ?? []).some((w) => w.scheme !== 'tared' && JSON.stringify(w).includes(`"${symbol}"`))
+}

@@ -1,0 +1,61 @@
+/** Between what a field shows and what stands in the file. Nothing here knows React. */
+
+/** What a person reads of a value: lines, `a = b` pairs, numbers with commas. */
+export function shown(value: unknown, kind: string): string {
+  if (value === null || value === undefined) return ''
+  switch (kind) {
+    case 'lines':
+      return Array.isArray(value) ? value.map(String).join('\n') : ''
+    case 'numbers':
+    case 'pair':
+      return Array.isArray(value) ? value.map(String).join(', ') : ''
+    case 'map':
+      return Object.entries(value as Record<string, unknown>)
+        .map(([k, v]) => `${k} = ${String(v)}`)
+        .join('\n')
+    default:
+      return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number | boolean)
+  }
+}
+
+/** What a typed text stands for; an error in words where it stands for nothing. */
+export function read(text: string, kind: string): { value: unknown } | { error: string } {
+  const plain = text.trim()
+  switch (kind) {
+    case 'number': {
+      if (plain === '') return { value: null }
+      const number = Number(plain.replace(',', '.').replace('−', '-'))
+      return Number.isFinite(number) ? { value: number } : { error: `“${plain}” is no number` }
+    }
+    case 'numbers':
+    case 'pair': {
+      if (plain === '') return { value: null }
+      const parts = plain.split(/[;,\s]+|\bto\b/).filter((p) => p !== '')
+      const numbers = parts.map(Number)
+      if (numbers.some((n) => !Number.isFinite(n))) return { error: 'numbers, with commas between them' }
+      if (kind === 'pair' && numbers.length !== 2) return { error: 'two numbers: from, to' }
+      return { value: numbers }
+    }
+    case 'lines': {
+      const lines = text
+        .split('\n')
+        .map((l) => l.trim())
+        .filter(Boolean)
+      return { value: lines.length === 0 ? null : lines }
+    }
+    case 'map': {
+      const pairs = text
+        .split('\n')
+        .map((l) => l.trim())
+        .filter(Boolean)
+        .map((l) => l.split('=').map((p) => p.trim()))
+      const bad = pairs.find((p) => p.length !== 2 || p[0] === '' || p[1] === '')
+      if (bad) return { error: `“${bad.join(' = ')}”: write name = value` }
+      return {
+        value: pairs.length === 0 ? null : Object.fromEntries(pairs.map(([k, v]) => [k ?? '', v ?? ''])),
+      }
+    }
+    default:
+      return { value: plain === '' ? null : text.trim() }
+  }
+}

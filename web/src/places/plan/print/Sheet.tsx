@@ -1,0 +1,33 @@
+import type { ReactNode } from 'react'
+
+/** A sheet of paper on the screen: what is seen is what is printed. */
+export function Sheet({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
+  return (
+    <article className="mx-auto max-w-[50rem] border border-rule bg-sheet px-12 py-10 print:max-w-none print:border-0 print:bg-transparent print:p-0">
+      <div className="mb-6 flex flex-wrap items-baseline gap-6 border-b border-rule pb-4 text-note print:hidden">
+        {aside}
+        <button
+          type="button"
+          className="action ml-auto text-body"
+          onClick={() => {
+            window.print()
+          }}
+        >
+          Print it
+        </button>
+      </div>
+      <h1 className="text-title">{title}</h1>
+      {children}
+    </article>
+  )
+}
+
+/** A heading that stays with what it heads. */
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="mt-6">
+      <h2 className="mb-1 text-body break-after-avoid">{title}</h2>
+      {children}
+    </section>
+  )
+}
