@@ -19,12 +19,18 @@ async function look(page: Page, name?: string): Promise<void> {
 const desk: readonly (readonly [string, string, string])[] = [
   ['/shelf', 'library', 'shelf'],
   ['/plan/epsom-salt', 'what follows from it', 'plan'],
+  ['/plan/strontium-sulfate', 'recipe B', 'recipes'],
+  ['/plan/zinc-iodide/text', 'it can be published', 'plan-text'],
+  ['/plan/epsom-salt/student', 'with answers', 'student-sheet'],
+  ['/plan/epsom-salt/risk', 'step by step', 'risk-sheet'],
+  ['/plan/epsom-salt/history', 'the built-in library', 'history'],
   ['/board/1', 'to look at', 'board'],
   ['/check/1/percent_yield', 'worked from their own readings', 'check'],
   ['/handbook/workbench/limiting', 'worked out', 'workbench'],
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
   ['/handbook/workbench/sheet', 'one formula fits', 'sheet'],
   ['/handbook/methods', 'Limiting reagent', 'methods'],
+  ['/handbook/techniques', 'suction filtration', 'techniques'],
   ['/handbook/elements', 'hydrogen', 'elements'],
   ['/handbook/glassware', 'one-mark flasks', 'glassware'],
 ]
@@ -40,6 +46,26 @@ for (const scheme of ['light', 'dark'] as const) {
     }
   })
 }
+
+test('a plan with every line open, and with something to mend', async ({ browser }) => {
+  const page = await instructor(browser)
+  await page.goto('/plan/gypsum-water')
+  for (const name of [
+    'calcium sulfate dihydrate',
+    'Heat, cool, weigh',
+    'mass after heating',
+    'waters of crystallisation',
+  ]) {
+    await page.getByRole('button', { name: `change ${name}`, exact: true }).click()
+  }
+  for (const all of await page.getByRole('button', { name: 'everything about it' }).all()) await all.click()
+  await look(page)
+  await page.getByLabel('formula', { exact: true }).first().fill('CaSO4·2H2Ox')
+  await page.getByLabel('formula', { exact: true }).first().press('Tab')
+  await expect(page.getByRole('status').filter({ hasText: 'to mend' })).toBeVisible()
+  await look(page)
+  await page.getByRole('button', { name: 'undo' }).click()
+})
 
 test('the board with its join code, and the sheet of keys', async ({ browser }) => {
   const page = await instructor(browser)
@@ -86,5 +112,5 @@ test('the bench: a reading, observations, answers, the sheet', async ({ browser 
 /** The pictures that are kept: the main views in light, the board in the dark as well. */
 function pictureOf(name: string, scheme: 'light' | 'dark'): string | undefined {
   if (scheme === 'dark') return name === 'board' ? 'board-dark' : undefined
-  return ['methods', 'glassware'].includes(name) ? undefined : name
+  return ['methods', 'glassware', 'history', 'recipes', 'student-sheet'].includes(name) ? undefined : name
 }

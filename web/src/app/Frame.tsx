@@ -37,7 +37,8 @@ function Rail({ instructor }: { instructor: string }) {
   const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => told(client.GET('/api/v1/shelf')) })
   const named = /^\/(?:board|check)\/(\d+)/.exec(pathname)?.[1]
   const run = shelf.data?.runs.find((r) => String(r.id) === named) ?? shelf.data?.runs[0]
-  const practical = run?.practical ?? shelf.data?.practicals[0]?.id
+  const open = /^\/plan\/([^/]+)/.exec(pathname)?.[1]
+  const practical = open ?? run?.practical ?? shelf.data?.practicals[0]?.id
   return (
     <header className="mb-5 flex flex-wrap items-baseline gap-x-10 gap-y-2 print:hidden">
       <p className="font-semibold">Keen Beaker</p>

@@ -57,3 +57,8 @@ fn every_view_can_be_read_by_everybody() {
 fn questions_on_the_workbench() {
     scenarios("workbench.spec.ts", &Server::demo());
 }
+
+#[test]
+fn designing_a_practical() {
+    scenarios("plan.spec.ts", &Server::demo());
+}

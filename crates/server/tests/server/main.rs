@@ -5,5 +5,6 @@ mod bad_input;
 mod class;
 mod commands;
 mod interface;
+mod planning;
 mod process;
 mod survives;

@@ -225,7 +225,11 @@ fn errors_give_the_place_and_a_hint() {
             "'mL' cannot be a name: use letters, digits and _, and no name of a unit (line 1, character 1, in the definition of 'mL')",
         ),
         ("x = (2 + 3", "the line ends where a value is expected (line 1, character 11, in the definition of 'x')"),
-        ("x = y\ny = x", "nothing before this line is called 'y' (line 1, character 5, in the definition of 'x')"),
+        ("x = y\ny = x", "these need each other: x → y → x (line 1, character 5, in the definition of 'x')"),
+        (
+            "x = y\ny = 2",
+            "'y' is defined further down; a line uses what stands before it (line 1, character 5, in the definition of 'x')",
+        ),
         (
             "no definition",
             "a definition reads 'name = expression' (line 1, character 1, in the definition of 'no definition')",

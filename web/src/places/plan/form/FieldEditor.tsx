@@ -54,6 +54,19 @@ export function FieldEditor({
   )
 }
 
+/** What was chosen, from the moment it is chosen; what the file holds, as soon as that changes. */
+function useEcho(value: unknown): [unknown, (next: unknown) => void] {
+  const held = JSON.stringify(value)
+  const [echo, setEcho] = useState({ held, now: value })
+  if (echo.held !== held) setEcho({ held, now: value })
+  return [
+    echo.held === held ? echo.now : value,
+    (now) => {
+      setEcho({ held, now })
+    },
+  ]
+}
+
 const wide = (takes: Takes) =>
   ['long', 'lines', 'names', 'rows', 'union', 'group', 'map'].includes(takes.kind)
 
@@ -67,9 +80,11 @@ interface InputProps {
 }
 
 function Input(props: InputProps) {
-  const { field, path, value, editing, id } = props
+  const { field, path, editing, id } = props
   const { takes, label } = field
+  const [value, echo] = useEcho(props.value)
   const set = (next: unknown) => {
+    echo(next)
     editing.set(path, next, label)
   }
   switch (takes.kind) {
@@ -118,7 +133,7 @@ function Input(props: InputProps) {
         </select>
       )
     case 'names':
-      return <Names {...props} takes={takes} />
+      return <Names {...props} value={value} onChoose={set} takes={takes} />
     case 'union':
       return <Union {...props} takes={takes} />
     case 'group':
@@ -185,12 +200,11 @@ function Typed({ id, field, path, value, editing, wrong, takes }: InputProps & {
 }
 
 function Names({
-  field,
-  path,
   value,
   editing,
   takes,
-}: InputProps & { takes: Extract<Takes, { kind: 'names' }> }) {
+  onChoose,
+}: InputProps & { takes: Extract<Takes, { kind: 'names' }>; onChoose: (next: unknown) => void }) {
   const chosen = Array.isArray(value) ? value.map(String) : []
   const all = [...takes.of, ...chosen.filter((c) => !takes.of.includes(c))]
   if (all.length === 0) return <p className="text-note text-pencil">there are none yet</p>
@@ -205,7 +219,7 @@ function Names({
             disabled={editing.readOnly}
             onChange={(event) => {
               const next = event.target.checked ? [...chosen, name] : chosen.filter((c) => c !== name)
-              editing.set(path, next.length === 0 ? null : next, field.label)
+              onChoose(next.length === 0 ? null : next)
             }}
           />
           <span className="font-mono text-note">{name}</span>

@@ -13,7 +13,7 @@ export function Reactions() {
       name="reactions"
       title={several ? `reactions, ${arrangement[file.arrangement ?? 'sequence']}` : 'reaction'}
       items={file.reactions ?? []}
-      nameOf={(r) => r.name ?? 'reaction'}
+      nameOf={(r) => (r.name === undefined || r.name === '' ? 'reaction' : r.name)}
       empty="No reaction yet. With one, the plan knows what limits and how much can be made."
       add="add a reaction"
     >

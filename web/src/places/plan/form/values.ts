@@ -14,7 +14,7 @@ export function shown(value: unknown, kind: string): string {
         .map(([k, v]) => `${k} = ${String(v)}`)
         .join('\n')
     default:
-      return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number | boolean)
+      return typeof value === 'string' ? value : JSON.stringify(value)
   }
 }
 

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { PlanView, PracticalFile } from '@/api'
+import type { Line, PlanView, PracticalFile } from '@/api'
 import { Formula, Name, setNumber, Unit, WorkedLines, Words } from '@/ui'
 import { stopWords } from '../words'
 import { Part, Sheet } from './Sheet'
@@ -74,15 +74,9 @@ export function StudentSheet({ view }: { view: PlanView }) {
       </ol>
       {answers && (
         <Part title="worked, with the planned amounts">
-          {asked.map((r) => {
-            const planned = plan?.results.find((p) => p.name === r.name)
-            return (
-              <div key={r.name} className="mb-3 break-inside-avoid">
-                <p className="text-note text-slate">{r.label}</p>
-                {planned && <WorkedLines lines={planned.worked} />}
-              </div>
-            )
-          })}
+          <WorkedLines
+            lines={once(asked.flatMap((r) => plan?.results.find((p) => p.name === r.name)?.worked ?? []))}
+          />
         </Part>
       )}
       {(file.questions ?? []).length > 0 && (
@@ -106,6 +100,17 @@ export function StudentSheet({ view }: { view: PlanView }) {
       </p>
     </Sheet>
   )
+}
+
+/** Each line of the sheet once, where it is first needed. */
+function once(lines: readonly Line[]): Line[] {
+  const seen = new Set<string>()
+  return lines.filter((line) => {
+    const key = JSON.stringify(line)
+    if (seen.has(key)) return false
+    seen.add(key)
+    return true
+  })
 }
 
 function StepOnPaper({ step, view, answers }: { step: Step; view: PlanView; answers: boolean }) {
