@@ -58,7 +58,8 @@ test('a plan with every line open, and with something to mend', async ({ browser
   ]) {
     await page.getByRole('button', { name: `change ${name}`, exact: true }).click()
   }
-  for (const all of await page.getByRole('button', { name: 'everything about it' }).all()) await all.click()
+  const everything = page.getByRole('button', { name: 'everything about it' })
+  while ((await everything.count()) > 0) await everything.first().click()
   await look(page)
   await page.getByLabel('formula', { exact: true }).first().fill('CaSO4·2H2Ox')
   await page.getByLabel('formula', { exact: true }).first().press('Tab')

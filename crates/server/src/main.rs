@@ -57,6 +57,14 @@ enum Command {
     },
     /// Print the OpenAPI document of the interface.
     Openapi,
+    /// Print the JSON Schema of the practical file.
+    Schema,
+    /// Say what is wrong with practical files, each with its line, and what does not add up in their plans.
+    Check {
+        /// As in `my.practical.toml`.
+        #[arg(required = true)]
+        files: Vec<PathBuf>,
+    },
     /// Answer questions to the core: one JSON request a line in, one JSON answer a line out.
     Compute,
 }
@@ -68,11 +76,34 @@ fn main() -> anyhow::Result<()> {
         Command::Backup { data, to } => Ok(existing(&data)?.back_up(&to)?),
         Command::Erase { data, run, group } => erase(&data, run, &group),
         Command::Compute => door::answer_lines(std::io::stdin().lock(), std::io::stdout().lock()),
+        Command::Check { files } => check_files(&files),
+        Command::Schema => {
+            print!("{}", api::practical_schema());
+            Ok(())
+        }
         Command::Openapi => {
             print!("{}", api::document());
             Ok(())
         }
     }
+}
+
+/// Tells everything that is wrong; fails if there is anything.
+fn check_files(files: &[PathBuf]) -> anyhow::Result<()> {
+    let mut wrong = 0;
+    for file in files {
+        let name = file.display();
+        let text = std::fs::read_to_string(file).with_context(|| format!("{name} cannot be read"))?;
+        let checked = lab::practical::check(&text);
+        checked.errors.iter().for_each(|e| println!("{name}: {e}"));
+        wrong += checked.errors.len();
+        let warnings = checked.practical.iter().flat_map(|p| lab::plan::plan(p).notes).filter(|n| n.warns).count();
+        println!("{name}: {} to mend, {warnings} that do not add up", checked.errors.len());
+    }
+    if wrong > 0 {
+        bail!("{wrong} to mend");
+    }
+    Ok(())
 }
 
 /// The record in a folder, which must be there: a slip in the path should not make a new one.

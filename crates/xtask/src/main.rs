@@ -3,7 +3,7 @@
 //! * `cargo xtask demo [serve options]`: builds the front end into the program and starts the demo school.
 //! * `cargo xtask test [filter]`: installs what is missing, then `cargo test --workspace`, interface tests included.
 //! * `cargo xtask lint`: formatting, clippy, eslint, prettier, tsc, and whether the generated types are up to date.
-//! * `cargo xtask types`: writes `openapi.json` and the TypeScript types anew.
+//! * `cargo xtask types`: writes `openapi.json`, the schema of the practical file and the TypeScript types anew.
 //! * `cargo xtask fuzz --seconds N`: the properties of the core with ever new cases, for so long.
 //! * `cargo xtask pictures`: takes the pictures in `docs/screenshots` anew, from the demo school.
 //!
@@ -60,12 +60,17 @@ fn lint() -> Outcome {
     stage("rustfmt", "cargo", &["fmt", "--all", "--check"])?;
     stage("clippy", "cargo", &["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])?;
     types()?;
-    stage("generated types are committed", "git", &["diff", "--exit-code", "--stat", "--", "openapi.json", TYPES])?;
+    stage(
+        "generated types are committed",
+        "git",
+        &["diff", "--exit-code", "--stat", "--", "openapi.json", SCHEMA, TYPES],
+    )?;
     stage("prettier", "npm", &["run", "--silent", "format", "--prefix", "web"])?;
     stage("eslint", "npm", &["run", "--silent", "lint", "--prefix", "web"])?;
     stage("tsc", "npm", &["run", "--silent", "check", "--prefix", "web"])
 }
 
+const SCHEMA: &str = "docs/practical.schema.json";
 const TYPES: &str = "web/src/api/generated/schema.d.ts";
 
 fn types() -> Outcome {
@@ -76,6 +81,8 @@ fn types() -> Outcome {
         "cargo",
         &["run", "--quiet", "--package", "keen-beaker", "--", "openapi"],
     )?;
+    let schema = ["run", "--quiet", "--package", "keen-beaker", "--", "schema"];
+    stage::into_file("schema of the practical file", SCHEMA, "cargo", &schema)?;
     stage("types for the front end", "npm", &["run", "--silent", "types", "--prefix", "web"])
 }
 

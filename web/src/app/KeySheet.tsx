@@ -9,6 +9,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['k', 'check: previous stack'],
   ['n', 'check: next group of the stack'],
   ['1 2 3', 'check: first, second, third result'],
+  ['Ctrl Z', 'plan: undo, with Shift redo'],
+  ['Ctrl S', 'plan as text: keep it now'],
   ['Esc', 'close what is open'],
 ]
 

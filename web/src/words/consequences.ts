@@ -21,6 +21,7 @@ const heads: { [K in Consequence['kind']]: string } = {
   'said-two-ways': 'Said two ways:',
   'never-recorded': 'Never recorded:',
   together: 'Together:',
+  hypothesis: 'If it is this one:',
   'catalyst-counts': 'Catalyst:',
   'not-in-reaction': 'In no reaction:',
   precision: 'Precision:',
@@ -102,6 +103,8 @@ const bodies: Wording<Consequence> = {
   'said-two-ways': (c) => `${c.about}: ${c.one} in ${c.here}, ${c.other} in ${c.there}.`,
   'never-recorded': (c) => unrecorded[c.what](c.of),
   together: (c) => `${c.one} with ${c.other} ${dangers[c.danger]}.`,
+  hypothesis: (c) =>
+    `at most ${c.theory} of ${c.product}, ${c.limits} limits${c.seen.length === 0 ? '' : `; to be seen: ${list(c.seen)}`}.`,
   'catalyst-counts': (c) => `${c.material} is called a catalyst, and the equation uses it up.`,
   'not-in-reaction': (c) => `${c.material} should count, and no reaction uses it.`,
   precision: (c) => `${c.result} good to U = ${c.percent} % of its value (k = 2) with these instruments.`,

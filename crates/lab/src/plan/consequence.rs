@@ -188,6 +188,19 @@ pub enum Consequence {
         /// Title of the step.
         step: String,
     },
+    /// What would be made and seen if it were this one of several reactions.
+    Hypothesis {
+        /// What the reaction is called.
+        name: String,
+        /// What limits then.
+        limits: String,
+        /// The product, by name.
+        product: String,
+        /// What it could be at most, with its unit.
+        theory: String,
+        /// What would be seen.
+        seen: Vec<String>,
+    },
     /// A catalyst that the equation uses up.
     CatalystCounts {
         /// Which.

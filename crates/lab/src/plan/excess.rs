@@ -21,7 +21,9 @@ impl Setting<'_> {
             let what = Consequence::NotTheOneMeant { limits: s.material.name.clone() };
             notes.push(Note { beside: self.line_of(s.material), warns: true, what });
         }
-        for s in shares.iter().filter(|s| s.material.role == Role::Excess) {
+        // In excess over something: a reagent is not measured by itself.
+        let over = |s: &&Share<'_>| s.material.role == Role::Excess && s.material.symbol != yardstick.material.symbol;
+        for s in shares.iter().filter(over) {
             let Some(planned) = &s.material.planned else { continue };
             let over = |extent: f64| format!("{:.0}", (extent / yardstick.extent - 1.0) * 100.0);
             let near_edge = s.low < yardstick.extent * (1.0 + EDGE);

@@ -98,7 +98,7 @@ impl<'p> Setting<'p> {
         let yardstick = Self::yardstick(&shares);
         let line = |m: &'p Material| {
             let own = shares.iter().find(|s| s.material.symbol == m.symbol);
-            let equivalents = own.zip(yardstick).map(|(s, y)| Equivalents {
+            let equivalents = own.zip(yardstick).filter(|_| shares.len() > 1).map(|(s, y)| Equivalents {
                 // Counted in partners of the limiting reagent, so that the columns can be compared down the page.
                 millimoles: figures(s.extent * y.coefficient * 1000.0, 3),
                 planned: s.extent / y.extent,

@@ -9,6 +9,7 @@ mod combinations;
 mod consequence;
 mod excess;
 mod forms;
+mod hypotheses;
 mod ledger;
 mod precision;
 mod said;
@@ -195,6 +196,7 @@ impl Setting<'_> {
         let mut notes = Vec::new();
         self.excess(&mut notes);
         self.forms(&mut notes);
+        self.hypotheses(&mut notes);
         self.solubility(&mut notes);
         self.precision(&mut notes);
         self.vessels(&mut notes);

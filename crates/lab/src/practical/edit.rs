@@ -142,6 +142,12 @@ fn set(root: &mut Item, path: &[Key], value: &Json) -> Option<()> {
             let Key::At(n) = key else { return None };
             return set_in_table(tables.get_mut(*n)?, &path[i + 1..], value);
         }
+        if let Key::Named(name) = key
+            && item.get(name.as_str()).is_none()
+        {
+            // What is said for the first time of a whole begins it: `disclosure`, `trial_run`.
+            item.as_table_like_mut()?.insert(name, Item::Value(Value::InlineTable(InlineTable::new())));
+        }
         item = step(item, key)?;
     }
     match item {

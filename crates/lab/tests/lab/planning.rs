@@ -450,6 +450,66 @@ mod combinations {
     }
 }
 
+/// 1.00 g of copper (15.74 mmol) in excess silver nitrate: Cu(I) would free 15.74 mmol of silver (1.70 g), Cu(II) twice
+/// as much.
+#[test]
+fn competing_reactions_each_say_what_they_would_make() {
+    let text = r#"format = "1.0"
+id = "silver"
+title = "silver"
+kind = ""
+finds = ""
+level = ""
+visits = 1
+arrangement = "competing"
+
+[[reactions]]
+name = "to copper(I)"
+equation = "Cu + AgNO3 -> CuNO3 + Ag"
+predicts = { colour = "colourless" }
+
+[[reactions]]
+name = "to copper(II)"
+equation = "Cu + 2 AgNO3 -> Cu(NO3)2 + 2 Ag"
+predicts = { colour = "blue" }
+
+[[materials]]
+symbol = "copper"
+name = "copper"
+formula = "Cu"
+role = "limiting"
+form = { kind = "solid" }
+planned = "1.000 g"
+
+[[materials]]
+symbol = "nitrate"
+name = "silver nitrate"
+formula = "AgNO3"
+role = "excess"
+form = { kind = "solid" }
+planned = "6.00 g"
+
+[[materials]]
+symbol = "silver"
+name = "silver"
+formula = "Ag"
+role = "product"
+form = { kind = "solid" }
+
+[[observations]]
+symbol = "colour"
+question = "Which colour has the liquid?"
+choices = ["colourless", "blue"]
+expected = "blue"
+"#;
+    let found = told(text, &[], "hypothesis");
+    let shown = |i: usize| (found[i]["name"].clone(), found[i]["theory"].clone(), found[i]["seen"][0].clone());
+    assert_eq!(shown(0), ("to copper(I)".into(), "1.70 g".into(), "colourless".into()));
+    assert_eq!(shown(1), ("to copper(II)".into(), "3.40 g".into(), "blue".into()));
+    let one = [("arrangement = \"competing\"", "arrangement = \"parallel\"")];
+    assert!(told(text, &one, "hypothesis").is_empty());
+}
+
 /// Recipe B of the strontium sulfate: 7.00 mmol of sulfate over 5.63 mmol of strontium, 24 % over; 1.033 g.
 #[test]
 fn recipes_are_planned_each_for_itself() {

@@ -237,6 +237,15 @@ mod editing {
     }
 
     #[test]
+    fn what_is_said_for_the_first_time_begins_its_table() {
+        let text = after(&[json!({ "kind": "set", "path": ["disclosure", "yield"], "value": "instructor" })]);
+        assert!(text.contains("disclosure = { yield = \"instructor\" }") && Practical::parse(&text).is_ok(), "{text}");
+        let run = json!({ "readings": { "m_dish": "48.12" } });
+        let text = after(&[json!({ "kind": "set", "path": ["trial_run"], "value": run })]);
+        assert_eq!(check(&text).file.unwrap().trial_run.unwrap().readings["m_dish"], "48.12");
+    }
+
+    #[test]
     fn items_come_go_and_move_where_they_stand() {
         let step = json!({ "title": "Breathe", "text": "Out and in." });
         let text = after(&[json!({ "kind": "insert", "path": ["steps"], "at": 1, "value": step })]);
@@ -318,6 +327,17 @@ mod editing {
             }
         }
     }
+}
+
+/// The example of docs/format.md. By hand: 0.981 g of AgCl (143.32 g/mol) hold 0.2427 g of chloride, 60.7 % of 0.400 g.
+#[test]
+fn the_documented_example_is_a_practical() {
+    let page = include_str!("../../../../docs/format.md");
+    let example = page.split("```toml\n").nth(2).and_then(|rest| rest.split("```").next()).unwrap();
+    let practical = Practical::parse(example).unwrap_or_else(|e| panic!("{e}"));
+    let plan = lab::plan::plan(&practical);
+    assert!(plan.notes.iter().all(|n| !n.warns), "{:?}", plan.notes);
+    assert_eq!(serde_json::to_value(&plan.results[0].planned).unwrap()["text"], "60.7");
 }
 
 #[test]

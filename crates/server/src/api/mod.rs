@@ -111,8 +111,49 @@ pub fn document() -> String {
     text
 }
 
+/// The JSON Schema (2020-12) of the practical file, from the same types: its part of the document, standing alone.
+pub fn practical_schema() -> String {
+    const ROOT: &str = "File";
+    let document = serde_json::to_value(Document::openapi()).expect("the document is plain data");
+    let all = &document["components"]["schemas"];
+    let mut wanted = vec![ROOT.to_owned()];
+    let mut next = 0;
+    while let Some(name) = wanted.get(next).cloned() {
+        references(&all[name.as_str()], &mut wanted);
+        next += 1;
+    }
+    let definitions = wanted[1..].iter().map(|name| (name.clone(), all[name.as_str()].clone()));
+    let mut schema = all[ROOT].clone();
+    schema["$schema"] = "https://json-schema.org/draft/2020-12/schema".into();
+    schema["title"] = "practical file, format 1.0".into();
+    schema["$defs"] = serde_json::Value::Object(definitions.collect());
+    let text = serde_json::to_string_pretty(&schema).expect("a schema is plain data");
+    text.replace("#/components/schemas/", "#/$defs/") + "\n"
+}
+
+/// Names of the schemas that a schema refers to, each once.
+fn references(schema: &serde_json::Value, into: &mut Vec<String>) {
+    match schema {
+        serde_json::Value::Object(fields) => {
+            let own = fields.get("$ref").and_then(|r| r.as_str()?.strip_prefix("#/components/schemas/"));
+            if let Some(name) = own.filter(|n| !into.iter().any(|known| known == n)) {
+                into.push(name.to_owned());
+            }
+            fields.values().for_each(|f| references(f, into));
+        }
+        serde_json::Value::Array(items) => items.iter().for_each(|i| references(i, into)),
+        _ => {}
+    }
+}
+
 #[cfg(test)]
 mod tests {
+    #[test]
+    fn the_committed_schema_of_the_practical_file_is_that_of_the_types() {
+        let committed = include_str!("../../../../docs/practical.schema.json");
+        assert!(super::practical_schema() == committed, "practical.schema.json is stale: run `cargo xtask types`");
+    }
+
     #[test]
     fn the_committed_document_is_that_of_the_types() {
         let committed = include_str!("../../../../openapi.json");

@@ -34,6 +34,20 @@ fn record() -> tempfile::TempDir {
 }
 
 #[test]
+fn files_are_checked_before_they_are_sent_on() {
+    let folder = tempfile::tempdir().unwrap();
+    let sound = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../practicals/zinc-iodide.practical.toml");
+    let (ok, words, _) = run(&["check", sound.to_str().unwrap()], "");
+    assert!(ok && words.contains("0 to mend, 0 that do not add up"), "{words}");
+    let broken = folder.path().join("broken.practical.toml");
+    let text = std::fs::read_to_string(&sound).unwrap().replace("Zn + I2 -> ZnI2", "Zn + I2 -> ZnI3");
+    std::fs::write(&broken, text).unwrap();
+    let (ok, words, error) = run(&["check", broken.to_str().unwrap(), "nowhere.toml"], "");
+    assert!(!ok && words.contains("reaction 1: not balanced: I 2 on the left, 3 on the right"), "{words}");
+    assert!(error.contains("nowhere.toml cannot be read"), "{error}");
+}
+
+#[test]
 fn a_record_is_verified_copied_and_erased_from_the_console() {
     let folder = record();
     let data = folder.path().to_str().unwrap();

@@ -1441,6 +1441,19 @@ export interface components {
             step: string;
         } | {
             /** @enum {string} */
+            kind: "hypothesis";
+            /** @description What limits then. */
+            limits: string;
+            /** @description What the reaction is called. */
+            name: string;
+            /** @description The product, by name. */
+            product: string;
+            /** @description What would be seen. */
+            seen: string[];
+            /** @description What it could be at most, with its unit. */
+            theory: string;
+        } | {
+            /** @enum {string} */
             kind: "catalyst-counts";
             /** @description Which. */
             material: string;

@@ -83,7 +83,7 @@ function One({ technique: t }: { technique: Technique }) {
             <b className="font-semibold">{g.text}</b> <span className="text-slate">{g.why}</span>
           </p>
         ))}
-        <p className="text-teal">Look for {t.look_for.join('; ')}.</p>
+        <p className="text-teal">Look for: {t.look_for.join('; ')}.</p>
       </div>
       <ul className="flex flex-col gap-1">
         {t.slips.map((s) => (

@@ -1,11 +1,12 @@
 import { Formula } from '@/ui'
 import { consequenceWords } from '@/words'
+import { FieldEditor } from './FieldEditor'
 import { Section } from './Section'
 import { useForm } from './formContext'
 
 /** How groups differ: recipes, unknowns, and how a class usually comes out. */
 export function Differences() {
-  const { file, plan } = useForm()
+  const { file, plan, fields, editing } = useForm()
   return (
     <>
       <Section
@@ -78,6 +79,30 @@ export function Differences() {
           </p>
         )}
       </Section>
+      <section aria-labelledby="section-trial" className="mt-8">
+        <h2 id="section-trial" className="mb-2 text-body">
+          before the class
+        </h2>
+        {(fields['trial_run'] ?? []).map((f) => (
+          <FieldEditor key={f.key} field={f} path={[f.key]} value={file.trial_run} editing={editing} />
+        ))}
+      </section>
+      <section aria-labelledby="section-told" className="mt-8">
+        <h2 id="section-told" className="mb-2 text-body">
+          what may be told at the bench, and when
+        </h2>
+        <div className="grid grid-cols-2 gap-x-4 gap-y-2 tablet:grid-cols-3">
+          {(fields['disclosure'] ?? []).map((f) => (
+            <FieldEditor
+              key={f.key}
+              field={f}
+              path={['disclosure', f.key]}
+              value={(file.disclosure as Record<string, unknown> | undefined)?.[f.key]}
+              editing={editing}
+            />
+          ))}
+        </div>
+      </section>
     </>
   )
 }

@@ -25,7 +25,7 @@ export function FieldEditor({
 }) {
   const id = useId()
   const told = editing.problems.filter((p) => p.place.path.length > 0 && isIn(p.place.path, path))
-  const nested = ['union', 'group', 'rows', 'names', 'flag'].includes(field.takes.kind)
+  const nested = ['union', 'group', 'rows', 'names'].includes(field.takes.kind)
   const body = (
     <Input id={id} field={field} path={path} value={value} editing={editing} wrong={told.length > 0} />
   )
@@ -38,9 +38,11 @@ export function FieldEditor({
         </fieldset>
       ) : (
         <>
-          <label htmlFor={id} className="mb-0.5 block text-note text-slate">
-            {field.label}
-          </label>
+          {field.takes.kind !== 'flag' && (
+            <label htmlFor={id} className="mb-0.5 block text-note text-slate">
+              {field.label}
+            </label>
+          )}
           {body}
         </>
       )}
@@ -304,11 +306,12 @@ function begin(field: Field): unknown {
     case 'flag':
     case 'union':
       return null
+    case 'map':
+      return {}
     case 'text':
     case 'long':
     case 'pair':
     case 'numbers':
-    case 'map':
       return OPTIONAL.includes(field.key) ? null : (EXAMPLES[field.key] ?? '')
   }
 }

@@ -484,6 +484,28 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
       ),
       { key: 'accepted', label: 'accepted values', takes: { kind: 'map' }, hint: 'c_base = 0.0973 mol/L' },
     ],
+    trial_run: [
+      {
+        key: 'trial_run',
+        label: 'the instructor’s trial run',
+        takes: {
+          kind: 'group',
+          empty: true,
+          of: [
+            text('note', 'note'),
+            { key: 'readings', label: 'as read: symbol = number', takes: { kind: 'map' } },
+          ],
+        },
+      },
+    ],
+    disclosure: [
+      choice('limiting', 'which reagent limits', DISCLOSED, true),
+      choice('yield', 'a yield that cannot be', DISCLOSED, true),
+      choice('concordance', 'whether titres agree', DISCLOSED, true),
+      choice('dryness', 'whether it is dry', DISCLOSED, true),
+      choice('needed', 'how much is still needed', DISCLOSED, true),
+      choice('purity', 'whether it is pure', DISCLOSED, true),
+    ],
     unknowns: [always(text('code', 'code on it')), always(text('is', 'what it is'))],
     class: [
       always(
