@@ -1,14 +1,14 @@
 //! What a form offers: the instruments of a usual room, and a practical with nothing in it yet.
 
 use super::FORMAT;
-use measure::{Instrument, InstrumentKind};
+use measure::{Instrument, InstrumentKind as K};
 
 /// Instruments of a usual room, with the tolerances of class B glass (ISO 385, 648, 1042, 4788) and of school balances.
 #[must_use]
 pub fn kit() -> Vec<Instrument> {
     let balance = |name: &str, step: f64, repeatability: f64, capacity: f64| Instrument {
         name: name.into(),
-        kind: InstrumentKind::Balance,
+        kind: K::Balance,
         unit: "g".into(),
         resolution: step,
         tolerance: step,
@@ -36,7 +36,6 @@ pub fn kit() -> Vec<Instrument> {
         capacity,
         sensitivity: 0.0,
     };
-    use InstrumentKind as K;
     vec![
         balance("Balance, 0.01 g", 0.01, 0.005, 300.0),
         balance("Balance, 1 mg", 0.001, 0.0005, 200.0),

@@ -12,34 +12,40 @@ fn practical(
     methods: &str,
     results: &[(&str, &str)],
 ) -> String {
-    let mut text = format!(
+    let head = format!(
         "format = \"1.0\"\nid = \"m\"\ntitle = \"m\"\nkind = \"\"\nfinds = \"\"\nlevel = \"\"\nvisits = 1\n{reactions}\n"
     );
-    for (symbol, formula, form) in materials {
-        text += &format!(
+    let material = |(symbol, formula, form): &(&str, &str, &str)| {
+        format!(
             "[[materials]]\nsymbol = \"{symbol}\"\nname = \"{symbol}\"\nformula = \"{formula}\"\nrole = \"sample\"\nform = {form}\n"
-        );
-    }
-    for (kind, name, unit) in [("balance", "Balance", "g"), ("burette", "Burette", "mL")] {
-        text += &format!(
+        )
+    };
+    let instrument = |(kind, name, unit)| {
+        format!(
             "[[instruments]]\nname = \"{name}\"\nkind = \"{kind}\"\nunit = \"{unit}\"\nresolution = 0.001\ntolerance = 0.001\nrepeatability = 0.001\ncapacity = 500\n"
-        );
-    }
-    for (symbol, unit, expected, repeated) in readings {
+        )
+    };
+    let reading = |(symbol, unit, expected, repeated): &(&str, &str, &str, bool)| {
         let instrument = if *unit == "g" { "Balance" } else { "Burette" };
         let repeats = if *repeated { "repeats = { axis = \"trial\", most = 3 }\n" } else { "" };
-        text += &format!(
+        format!(
             "[[readings]]\nsymbol = \"{symbol}\"\nlabel = \"{symbol}\"\nshort = \"{symbol}\"\nunit = \"{unit}\"\ninstrument = \"{instrument}\"\ndecimals = 3\nrange = [0, 500]\nexpected = \"{expected}\"\n{repeats}"
-        );
-    }
+        )
+    };
     let taken: Vec<String> = readings.iter().map(|r| format!("\"{}\"", r.0)).collect();
-    text += &format!("[[steps]]\ntitle = \"all\"\ntext = \"all\"\nrecords = [{}]\n{methods}\n", taken.join(", "));
-    for (name, unit) in results {
-        text += &format!(
+    let step = format!("[[steps]]\ntitle = \"all\"\ntext = \"all\"\nrecords = [{}]\n{methods}\n", taken.join(", "));
+    let result = |(name, unit): &(&str, &str)| {
+        format!(
             "[[results]]\nname = \"{name}\"\nlabel = \"{name}\"\nunit = \"{unit}\"\ndigits = \"as-fewest\"\ntolerance = \"1 %\"\n"
-        );
-    }
-    text
+        )
+    };
+    let mut parts = vec![head];
+    parts.extend(materials.iter().map(material));
+    parts.extend([("balance", "Balance", "g"), ("burette", "Burette", "mL")].map(instrument));
+    parts.extend(readings.iter().map(reading));
+    parts.push(step);
+    parts.extend(results.iter().map(result));
+    parts.concat()
 }
 
 fn worked(text: &str) -> Vec<String> {

@@ -379,9 +379,12 @@ fn roles_that_the_reactions_contradict() {
 mod combinations {
     use super::*;
 
+    /// A formula, and the form in which it is there.
+    type Stuff = (&'static str, &'static str);
+
     /// Two materials, the first in the vessel before the second, in one step with these words.
-    fn together(first: (&str, &str), second: (&str, &str), step: &str) -> Vec<Value> {
-        let material = |symbol: &str, (formula, form): (&str, &str)| {
+    fn together(first: Stuff, second: Stuff, step: &str) -> Vec<Value> {
+        let material = |symbol: &str, (formula, form): Stuff| {
             format!(
                 "[[materials]]\nsymbol = \"{symbol}\"\nname = \"{symbol}\"\nformula = \"{formula}\"\nrole = \"solvent\"\nform = {form}\n"
             )
@@ -404,7 +407,7 @@ mod combinations {
     #[test]
     fn each_danger_speaks_and_its_twin_does_not() {
         // (in the vessel, added to it, the step, the danger), then a near twin that is none.
-        let rows: [((&str, &str), (&str, &str), &str, &str); 10] = [
+        let rows: [(Stuff, Stuff, &str, &str); 10] = [
             (("Na2SO3", SOLID), ("HCl", DILUTE), "", "acid-on-sulfite"),
             (("CaCO3", SOLID), ("HCl", DILUTE), "", "acid-on-carbonate"),
             (("H2SO4", STRONG), ("H2O", LIQUID), "", "water-onto-acid"),
@@ -419,7 +422,7 @@ mod combinations {
         for (one, two, step, danger) in rows {
             assert_eq!(together(one, two, step), [danger], "{} and {}", one.0, two.0);
         }
-        let twins: [((&str, &str), (&str, &str), &str); 10] = [
+        let twins: [(Stuff, Stuff, &str); 10] = [
             (("Na2SO4", SOLID), ("HCl", DILUTE), ""),
             (("CaCO3", SOLID), ("HCl", DILUTE), "portions = 5"),
             (("H2O", LIQUID), ("H2SO4", STRONG), ""),

@@ -25,7 +25,7 @@ export function BoardTable({
   const table = useRef<HTMLTableElement>(null)
   return (
     <div
-      className={`relative min-w-0 border-l border-copper pl-3 ${columns.length > 10 ? "overflow-x-auto" : "max-desk:overflow-x-auto"}`}
+      className={`relative min-w-0 border-l border-copper pl-3 ${columns.length > 10 ? 'overflow-x-auto' : 'max-desk:overflow-x-auto'}`}
     >
       <table ref={table} className="w-full border-collapse">
         <caption className="sr-only">groups by readings and results</caption>

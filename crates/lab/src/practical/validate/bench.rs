@@ -22,11 +22,11 @@ pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Materi
         let words = format!("instrument '{}'", instrument.name);
         if !sound {
             let told = "resolution and capacity are more than nothing, tolerance and repeatability not negative";
-            report.fail(keys!["instruments", i, "resolution"], &words, Problem::Senseless(told));
+            report.fail(&keys!["instruments", i, "resolution"], &words, Problem::Senseless(told));
         }
         if let Err(e) = Unit::parse(&instrument.unit) {
             let problem = Problem::Quantity { text: instrument.unit.clone(), reason: e.to_string() };
-            report.fail(keys!["instruments", i, "unit"], &words, problem);
+            report.fail(&keys!["instruments", i, "unit"], &words, problem);
         }
     }
     let mut out = Vec::new();
@@ -35,7 +35,7 @@ pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Materi
         let fail = |key: &'static str, problem| (key, problem);
         match reading(item, &file.instruments, file, materials, fail) {
             Ok(reading) => out.push(reading),
-            Err((key, problem)) => report.fail(keys!["readings", i, key], words, problem),
+            Err((key, problem)) => report.fail(&keys!["readings", i, key], words, problem),
         }
     }
     out
@@ -105,7 +105,6 @@ pub(super) fn observations(report: &mut Report<'_>, file: &File) {
             ObservationKind::Code if file.unknowns.is_empty() => {
                 Some(("kind", Problem::Senseless("a code is one of the unknowns, and there are none")))
             }
-            ObservationKind::Code => None,
             ObservationKind::Choice | ObservationKind::SpotTest if o.choices.len() < 2 => {
                 Some(("choices", Problem::Senseless("there is nothing to choose between")))
             }
@@ -115,10 +114,10 @@ pub(super) fn observations(report: &mut Report<'_>, file: &File) {
             ObservationKind::Choice | ObservationKind::SpotTest if !o.choices.contains(&o.expected) => {
                 Some(("expected", unknown("choice", &o.expected, o.choices.iter().map(String::as_str))))
             }
-            ObservationKind::Choice | ObservationKind::SpotTest => None,
+            ObservationKind::Choice | ObservationKind::SpotTest | ObservationKind::Code => None,
         };
         if let Some((key, problem)) = problem {
-            report.fail(keys!["observations", i, key], words, problem);
+            report.fail(&keys!["observations", i, key], words, problem);
         }
     }
 }
@@ -137,7 +136,7 @@ pub(super) fn steps(report: &mut Report<'_>, file: &File, materials: &[Material]
     report.distinct("vessels", "name", "vessel", file.vessels.iter().map(|v| v.name.as_str()));
     report.distinct("resources", "name", "resource", file.resources.iter().map(|r| r.name.as_str()));
     for (i, vessel) in file.vessels.iter().enumerate() {
-        let path = keys!["vessels", i, "capacity"];
+        let path = &keys!["vessels", i, "capacity"];
         quantity(report, path, format!("vessel '{}'", vessel.name), &vessel.capacity, &[Dimension::VOLUME]);
     }
     for (i, step) in file.steps.iter().enumerate() {
@@ -165,12 +164,12 @@ fn names(report: &mut Report<'_>, file: &File, materials: &[Material], i: usize,
     ];
     for (key, what, used, known) in listed {
         for (n, name) in used.iter().enumerate().filter(|(_, u)| !known.contains(*u)) {
-            report.fail(keys!["steps", i, key, n], &words, unknown(what, name, known.iter().copied()));
+            report.fail(&keys!["steps", i, key, n], &words, unknown(what, name, known.iter().copied()));
         }
     }
     for (key, vessel) in [("vessel", &step.vessel), ("pours_into", &step.pours_into)] {
         if let Some(name) = vessel.as_deref().filter(|v| !vessels.contains(v)) {
-            report.fail(keys!["steps", i, key], &words, unknown("vessel", name, vessels.iter().copied()));
+            report.fail(&keys!["steps", i, key], &words, unknown("vessel", name, vessels.iter().copied()));
         }
     }
     let single = [
@@ -182,12 +181,12 @@ fn names(report: &mut Report<'_>, file: &File, materials: &[Material], i: usize,
     let added = step.adds.iter().map(|a| ("adds", Some(a.material.as_str())));
     for (key, name) in single.into_iter().chain(added) {
         if let Some(name) = name.filter(|n| !sound(n)) {
-            report.fail(keys!["steps", i, key], &words, unknown("material", name, all.iter().copied()));
+            report.fail(&keys!["steps", i, key], &words, unknown("material", name, all.iter().copied()));
         }
     }
     if let Some(name) = step.technique.as_deref().filter(|t| technique(t).is_none()) {
         let known = crate::technique::techniques().iter().map(|t| t.id.as_str());
-        report.fail(keys!["steps", i, "technique"], &words, unknown("technique", name, known));
+        report.fail(&keys!["steps", i, "technique"], &words, unknown("technique", name, known));
     }
 }
 
@@ -206,12 +205,12 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
     let wet = &[D::VOLUME, D::MASS];
     for (n, addition) in step.adds.iter().enumerate() {
         if let Some(amount) = &addition.amount {
-            quantity(report, keys!["steps", i, "adds", n, "amount"], words.clone(), amount, wet);
+            quantity(report, &keys!["steps", i, "adds", n, "amount"], words.clone(), amount, wet);
         }
     }
     let mut stated = |key: &str, text: Option<&String>, dimensions: &[Dimension]| {
         if let Some(text) = text {
-            quantity(report, keys!["steps", i, key], words.clone(), text, dimensions);
+            quantity(report, &keys!["steps", i, key], words.clone(), text, dimensions);
         }
     };
     stated("temperature", step.temperature.as_ref(), &[D::TEMPERATURE]);
@@ -224,9 +223,9 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
     match &step.stop {
         Some(Stop::ConstantMass { within }) => stated("stop", Some(within), &[D::MASS]),
         Some(Stop::Temperature { reaches }) => stated("stop", Some(reaches), &[D::TEMPERATURE]),
-        Some(Stop::Time { lasts, .. }) => time(report, keys!["steps", i, "stop"], &words, lasts),
+        Some(Stop::Time { lasts, .. }) => time(report, &keys!["steps", i, "stop"], &words, lasts),
         Some(Stop::PhAtMost { ph } | Stop::PhAtLeast { ph }) if !(-2.0..=16.0).contains(ph) => {
-            report.fail(keys!["steps", i, "stop"], &words, Problem::Senseless("a pH lies between -2 and 16"));
+            report.fail(&keys!["steps", i, "stop"], &words, Problem::Senseless("a pH lies between -2 and 16"));
         }
         Some(
             Stop::Dissolved
@@ -238,22 +237,22 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
         | None => {}
     }
     if let Some(wait) = &step.wait {
-        time(report, keys!["steps", i, "wait"], &words, wait);
+        time(report, &keys!["steps", i, "wait"], &words, wait);
     }
     let spans = std::iter::once(&step.minutes).chain(step.variants.iter().map(|v| &v.minutes));
     if spans.flatten().any(|[least, most]| least > most || *most > 100_000) {
         report.fail(
-            keys!["steps", i, "minutes"],
+            &keys!["steps", i, "minutes"],
             &words,
             Problem::Senseless("minutes go from the shortest to the longest"),
         );
     }
     if step.portions.is_some_and(|n| !(1..=100).contains(&n)) {
-        report.fail(keys!["steps", i, "portions"], &words, Problem::Senseless("a step has 1 to 100 portions"));
+        report.fail(&keys!["steps", i, "portions"], &words, Problem::Senseless("a step has 1 to 100 portions"));
     }
 }
 
-fn quantity(report: &mut Report<'_>, path: Vec<super::Key>, words: String, text: &str, dimensions: &[Dimension]) {
+fn quantity(report: &mut Report<'_>, path: &[super::Key], words: String, text: &str, dimensions: &[Dimension]) {
     // A temperature may be below zero on its scale; a mass or a volume may not.
     let read = if dimensions == [Dimension::TEMPERATURE] {
         Amount::parse(text).and_then(|a| {
@@ -268,7 +267,7 @@ fn quantity(report: &mut Report<'_>, path: Vec<super::Key>, words: String, text:
     }
 }
 
-fn time(report: &mut Report<'_>, path: Vec<super::Key>, words: &str, text: &str) {
+fn time(report: &mut Report<'_>, path: &[super::Key], words: &str, text: &str) {
     if let Err(reason) = minutes(text) {
         report.fail(path, words, Problem::Quantity { text: text.to_owned(), reason });
     }

@@ -12,9 +12,9 @@ pub(super) fn reactions(report: &mut Report<'_>, file: &File) -> Vec<Reaction> {
     let mut out = Vec::new();
     for (i, item) in file.reactions.iter().enumerate() {
         let words = format!("reaction {}", i + 1);
-        out.extend(report.keep(keys!["reactions", i, "equation"], &words, reactions::reaction(item)));
+        out.extend(report.keep(&keys!["reactions", i, "equation"], &words, reactions::reaction(item)));
         for (symbol, seen) in &item.predicts {
-            let path = keys!["reactions", i, "predicts", symbol.as_str()];
+            let path = &keys!["reactions", i, "predicts", symbol.as_str()];
             match file.observations.iter().find(|o| o.symbol == *symbol) {
                 None => {
                     let known = file.observations.iter().map(|o| o.symbol.as_str());
@@ -31,7 +31,7 @@ pub(super) fn reactions(report: &mut Report<'_>, file: &File) -> Vec<Reaction> {
         && let Err(k) = reactions::carry(&mut out, file.arrangement)
     {
         let told = "nothing that an earlier reaction makes is used here; are they 'competing' or 'parallel'?";
-        report.fail(keys!["reactions", k, "equation"], format!("reaction {}", k + 1), Problem::Senseless(told));
+        report.fail(&keys!["reactions", k, "equation"], format!("reaction {}", k + 1), Problem::Senseless(told));
     }
     out
 }
@@ -41,7 +41,7 @@ pub(super) fn materials(report: &mut Report<'_>, file: &File, reactions: &[React
     let mut out = Vec::new();
     for (i, item) in file.materials.iter().enumerate() {
         let words = format!("material '{}'", item.symbol);
-        let mut field = |key: &str, problem| report.fail(keys!["materials", i, key], &words, problem);
+        let mut field = |key: &str, problem| report.fail(&keys!["materials", i, key], &words, problem);
         if item.mixture_of.len() == 1 {
             field("mixture_of", Problem::Senseless("a mixture has two components or more"));
         }
@@ -90,7 +90,7 @@ fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&s
         let of = Formula::parse(&s.of).map_err(|e| told("solubility", e.into())).ok()?;
         let mut at = s.at.clone();
         at.sort_by(|a, b| a[0].total_cmp(&b[0]));
-        if at.is_empty() || at.iter().any(|[t, g]| !t.is_finite() || !(*g >= 0.0)) {
+        if at.is_empty() || at.iter().any(|[t, g]| !t.is_finite() || g.is_nan() || *g < 0.0) {
             told(
                 "solubility",
                 Problem::Senseless("a solubility has at least one temperature, and grams that are not negative"),

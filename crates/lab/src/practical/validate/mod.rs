@@ -25,19 +25,19 @@ struct Report<'a> {
 
 impl Report<'_> {
     /// Something that can be told and mended while everything else is still shown.
-    fn tell(&mut self, path: Vec<Key>, item: impl Into<String>, problem: Problem) {
-        let place = locate(&self.shape.document, &path, item.into());
+    fn tell(&mut self, path: &[Key], item: impl Into<String>, problem: Problem) {
+        let place = locate(&self.shape.document, path, item.into());
         self.errors.push(PracticalError { place, problem });
     }
 
     /// Something without which there is no practical.
-    fn fail(&mut self, path: Vec<Key>, item: impl Into<String>, problem: Problem) {
+    fn fail(&mut self, path: &[Key], item: impl Into<String>, problem: Problem) {
         self.broken = true;
         self.tell(path, item, problem);
     }
 
     /// The value, or a failure told.
-    fn keep<T>(&mut self, path: Vec<Key>, item: impl Into<String>, result: Result<T, Problem>) -> Option<T> {
+    fn keep<T>(&mut self, path: &[Key], item: impl Into<String>, result: Result<T, Problem>) -> Option<T> {
         result.map_err(|problem| self.fail(path, item, problem)).ok()
     }
 
@@ -45,7 +45,7 @@ impl Report<'_> {
         let mut seen = BTreeSet::new();
         for (i, name) in names.enumerate() {
             if !seen.insert(name) {
-                self.fail(keys![section, i, key], format!("{what} '{name}'"), Problem::Twice(name.to_owned()));
+                self.fail(&keys![section, i, key], format!("{what} '{name}'"), Problem::Twice(name.to_owned()));
             }
         }
     }
@@ -53,7 +53,7 @@ impl Report<'_> {
 
 /// A path from keys and numbers.
 macro_rules! keys {
-    ($($key:expr),* $(,)?) => { vec![$(crate::practical::Key::from($key)),*] };
+    ($($key:expr),* $(,)?) => { [$(crate::practical::Key::from($key)),*] };
 }
 use keys;
 
@@ -103,13 +103,13 @@ fn identity(report: &mut Report<'_>, file: &File) {
     let plain = |c: char| c.is_ascii_lowercase() || c.is_ascii_digit() || c == '-';
     if file.id.is_empty() || file.id.len() > 60 || !file.id.chars().all(plain) {
         let told = Problem::Senseless("an identity is made of small letters, digits and '-', at most 60 of them");
-        report.fail(keys!["id"], "", told);
+        report.fail(&keys!["id"], "", told);
     }
     if file.title.trim().is_empty() || file.title.chars().count() > 120 {
-        report.fail(keys!["title"], "", Problem::Senseless("a title has 1 to 120 characters"));
+        report.fail(&keys!["title"], "", Problem::Senseless("a title has 1 to 120 characters"));
     }
     if !(1..=20).contains(&file.visits) {
-        report.tell(keys!["visits"], "", Problem::Senseless("a practical takes 1 to 20 visits"));
+        report.tell(&keys!["visits"], "", Problem::Senseless("a practical takes 1 to 20 visits"));
     }
 }
 
@@ -124,7 +124,7 @@ fn compile(
     let materials = expansion.materials;
     let mut drafts = expansion.drafts.clone();
     let written = read_definitions(&file.sheet);
-    let written = written.map_err(|e| in_sheet(report, keys!["sheet"], e)).ok()?;
+    let written = written.map_err(|e| in_sheet(report, &keys!["sheet"], e)).ok()?;
     drafts.extend(written.into_iter().map(Draft::from));
     let mut drafts = in_order(drafts);
     for draft in &mut drafts {
@@ -136,19 +136,16 @@ fn compile(
     match Program::compile(&drafts, &vocabulary) {
         Ok(program) => Some(program),
         Err(error) => {
-            let path = match expansion.origins.get(&error.definition) {
-                Some(path) if error.line == 0 => path.clone(),
-                _ => keys!["sheet"],
-            };
+            let origin = expansion.origins.get(&error.definition).filter(|_| error.line == 0);
             let path = match (&error.problem, file.results.iter().position(|r| r.name == error.definition)) {
-                (SheetProblem::WrongUnit { .. }, Some(i)) => keys!["results", i, "unit"],
-                _ => path,
+                (SheetProblem::WrongUnit { .. }, Some(i)) => keys!["results", i, "unit"].to_vec(),
+                _ => origin.cloned().unwrap_or_else(|| keys!["sheet"].to_vec()),
             };
             let item = if error.line == 0 { format!("definition '{}'", error.definition) } else { "sheet".into() };
             if error.line == 0 {
-                report.fail(path, item, Problem::Sheet(error));
+                report.fail(&path, item, Problem::Sheet(error));
             } else {
-                in_sheet(report, path, error);
+                in_sheet(report, &path, error);
             }
             None
         }
@@ -169,8 +166,8 @@ fn in_order(mut drafts: Vec<Draft>) -> Vec<Draft> {
 }
 
 /// An error in the sheet's own text: its block begins on the line after the quotes.
-fn in_sheet(report: &mut Report<'_>, path: Vec<Key>, error: SheetError) {
-    let mut place = locate(&report.shape.document, &path, "sheet".into());
+fn in_sheet(report: &mut Report<'_>, path: &[Key], error: SheetError) {
+    let mut place = locate(&report.shape.document, path, "sheet".into());
     (place.line, place.column) = (place.line + error.line, error.column);
     report.broken = true;
     report.errors.push(PracticalError { place, problem: Problem::Sheet(error) });

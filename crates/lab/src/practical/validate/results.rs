@@ -13,7 +13,7 @@ use std::collections::BTreeSet;
 pub(super) fn expand<'m>(report: &mut Report<'_>, file: &File, materials: &'m [Material]) -> Expansion<'m> {
     let mut expansion = Expansion::over(materials);
     let known: Vec<&str> = file.readings.iter().map(|r| r.symbol.as_str()).collect();
-    let mut readings = |path: Vec<super::Key>, words: String, used: Vec<&String>| {
+    let mut readings = |path: &[super::Key], words: String, used: Vec<&String>| {
         if let Some(name) = used.into_iter().find(|u| !known.contains(&u.as_str())) {
             report.fail(path, words, unknown("reading", name, known.iter().copied()));
         }
@@ -27,33 +27,33 @@ pub(super) fn expand<'m>(report: &mut Report<'_>, file: &File, materials: &'m [M
             }
             Weighing::MatchedBlank { name, gross, blank, .. } => (name, vec![gross, blank]),
         };
-        readings(keys!["weighings", i], format!("weighing '{name}'"), used);
-        from(&mut expansion, keys!["weighings", i], |e| e.weighing(weighing));
+        readings(&keys!["weighings", i], format!("weighing '{name}'"), used);
+        from(&mut expansion, &keys!["weighings", i], |e| e.weighing(weighing));
     }
     for (i, titre) in file.titres.iter().enumerate() {
-        readings(keys!["titres", i], format!("titre '{}'", titre.name), vec![&titre.start, &titre.end]);
-        from(&mut expansion, keys!["titres", i], |e| e.titre(titre));
+        readings(&keys!["titres", i], format!("titre '{}'", titre.name), vec![&titre.start, &titre.end]);
+        from(&mut expansion, &keys!["titres", i], |e| e.titre(titre));
     }
     for (i, method) in file.methods.iter().enumerate() {
         let mut result = Ok(());
-        from(&mut expansion, keys!["methods", i], |e| result = e.method(method));
-        report.keep(keys!["methods", i], format!("method '{}'", kind(method)), result);
+        from(&mut expansion, &keys!["methods", i], |e| result = e.method(method));
+        report.keep(&keys!["methods", i], format!("method '{}'", kind(method)), result);
     }
     for (i, item) in file.results.iter().enumerate() {
         if let Some(expression) = &item.expression {
             let draft = Draft::made(&item.name, expression.as_str());
-            from(&mut expansion, keys!["results", i, "expression"], |e| e.drafts.push(draft));
+            from(&mut expansion, &keys!["results", i, "expression"], |e| e.drafts.push(draft));
         }
     }
     expansion
 }
 
 /// Notes where the definitions come from that `make` adds.
-fn from(expansion: &mut Expansion<'_>, path: Vec<super::Key>, make: impl FnOnce(&mut Expansion<'_>)) {
+fn from(expansion: &mut Expansion<'_>, path: &[super::Key], make: impl FnOnce(&mut Expansion<'_>)) {
     let before = expansion.drafts.len();
     make(expansion);
     for draft in &expansion.drafts[before..] {
-        expansion.origins.entry(draft.name.clone()).or_insert_with(|| path.clone());
+        expansion.origins.entry(draft.name.clone()).or_insert_with(|| path.to_vec());
     }
 }
 
@@ -85,14 +85,14 @@ pub(super) fn results(report: &mut Report<'_>, file: &File, expansion: &mut Expa
         let words = format!("result '{}'", item.name);
         if !defined.contains(item.name.as_str()) && !report.broken {
             let problem = unknown("definition", &item.name, defined.iter().copied());
-            report.fail(keys!["results", i, "name"], &words, problem);
+            report.fail(&keys!["results", i, "name"], &words, problem);
         }
         match result(item) {
             Ok(spec) => out.push(spec),
-            Err((key, problem)) => report.fail(keys!["results", i, key], &words, problem),
+            Err((key, problem)) => report.fail(&keys!["results", i, key], &words, problem),
         }
         if item.asked && !file.steps.iter().any(|s| s.answers.contains(&item.name)) {
-            report.tell(keys!["results", i, "asked"], &words, Problem::NeverAsked);
+            report.tell(&keys!["results", i, "asked"], &words, Problem::NeverAsked);
         }
     }
     expansion.labels.extend(file.results.iter().map(|r| (r.name.clone(), r.label.clone())));
@@ -158,7 +158,7 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
         let codes = file.unknowns.iter().map(|u| u.code.as_str());
         let mut known = |key: &str, what: &'static str, used: Vec<&String>, names: Vec<&str>| {
             if let Some(name) = used.into_iter().find(|u| !names.contains(&u.as_str())) {
-                report.fail(keys!["assignments", i, key], &words, unknown(what, name, names.into_iter()));
+                report.fail(&keys!["assignments", i, key], &words, unknown(what, name, names.into_iter()));
             }
         };
         known("planned", "material", assignment.planned.keys().collect(), materials.collect());
@@ -174,26 +174,26 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
         for (symbol, text) in &assignment.planned {
             if let Err(reason) = Stated::positive(text, &[Dimension::MASS, Dimension::VOLUME]) {
                 let problem = Problem::Quantity { text: text.clone(), reason };
-                report.fail(keys!["assignments", i, "planned", symbol.as_str()], &words, problem);
+                report.fail(&keys!["assignments", i, "planned", symbol.as_str()], &words, problem);
             }
         }
         for (symbol, text) in &assignment.expected {
             if let Err(e) = Decimal::parse(text) {
                 let problem = Problem::Quantity { text: text.clone(), reason: e.to_string() };
-                report.fail(keys!["assignments", i, "expected", symbol.as_str()], &words, problem);
+                report.fail(&keys!["assignments", i, "expected", symbol.as_str()], &words, problem);
             }
         }
     }
     for (i, c) in file.class.iter().enumerate() {
         let names = file.results.iter().map(|r| r.name.as_str());
         if !file.results.iter().any(|r| r.name == c.result) {
-            report.fail(keys!["class", i, "result"], "class", unknown("result", &c.result, names));
+            report.fail(&keys!["class", i, "result"], "class", unknown("result", &c.result, names));
         } else if !(c.mean.is_finite() && c.sd.is_finite() && c.sd >= 0.0) {
-            report.fail(keys!["class", i, "sd"], "class", Problem::Senseless("a standard deviation is not negative"));
+            report.fail(&keys!["class", i, "sd"], "class", Problem::Senseless("a standard deviation is not negative"));
         }
     }
     for (symbol, text) in file.trial_run.iter().flat_map(|t| &t.readings) {
-        let path = keys!["trial_run", "readings", symbol.as_str()];
+        let path = &keys!["trial_run", "readings", symbol.as_str()];
         if let Err(e) = Decimal::parse(text) {
             report.fail(path, "trial run", Problem::Quantity { text: text.clone(), reason: e.to_string() });
         }
@@ -209,10 +209,10 @@ pub(super) fn use_of_readings(report: &mut Report<'_>, practical: &Practical) {
         let words = format!("reading '{}'", reading.symbol);
         let symbol = reading.symbol.as_str();
         if !taken.contains(symbol) {
-            report.tell(keys!["readings", i], &words, Problem::NeverTaken);
+            report.tell(&keys!["readings", i], &words, Problem::NeverTaken);
         }
         if !used.contains(symbol) && reading.of.is_none() && reading.kind == ReadingKind::Number {
-            report.tell(keys!["readings", i], &words, Problem::NeverUsed);
+            report.tell(&keys!["readings", i], &words, Problem::NeverUsed);
         }
     }
     for (i, result) in practical.results.iter().enumerate() {
@@ -220,11 +220,11 @@ pub(super) fn use_of_readings(report: &mut Report<'_>, practical: &Practical) {
         let Some(definition) = practical.program.definition(&result.name) else { continue };
         if definition.repeats.is_some() {
             let told = "it has a value for each trial; fold it with mean(…)";
-            report.tell(keys!["results", i, "name"], &words, Problem::Senseless(told));
+            report.tell(&keys!["results", i, "name"], &words, Problem::Senseless(told));
         }
         let needs = practical.program.readings_of(definition);
         if let Some(missing) = needs.into_iter().find(|r| !taken.contains(r)) {
-            report.tell(keys!["results", i], &words, Problem::NeedsUntaken(missing.to_owned()));
+            report.tell(&keys!["results", i], &words, Problem::NeedsUntaken(missing.to_owned()));
         }
     }
 }
