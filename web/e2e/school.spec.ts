@@ -21,7 +21,7 @@ test('the first account is made on the machine itself, and a run is started', as
   await expect(page.getByText('Nothing runs. Open a practical below')).toBeVisible()
 
   await page.getByRole('link', { name: /Epsom salt/ }).click()
-  await page.getByLabel('class').fill('11-Slate')
+  await page.getByLabel('class', { exact: true }).fill('11-Slate')
   await page.getByLabel(/groups, in bench order/).fill('Talc, Talc')
   await page.getByRole('button', { name: 'Start with 2 groups' }).click()
   await expect(page.getByRole('alert')).toContainText("Two groups are called 'Talc'")

@@ -30,6 +30,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
   ['/handbook/workbench/sheet', 'one formula fits', 'sheet'],
   ['/handbook/methods', 'Limiting reagent', 'methods'],
+  ['/handbook/substances', 'sulfuric acid', 'substances'],
   ['/handbook/techniques', 'suction filtration', 'techniques'],
   ['/handbook/elements', 'hydrogen', 'elements'],
   ['/handbook/glassware', 'one-mark flasks', 'glassware'],

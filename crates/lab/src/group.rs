@@ -107,8 +107,8 @@ pub fn inputs(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> In
         match slot.part {
             Part::Trial(_) => inputs.series.entry(reading.symbol.clone()).or_default().push(given),
             Part::Whole => inputs.readings.extend(given.map(|g| (slot.symbol, g))),
-            // An interval is judged, not calculated with.
-            Part::From | Part::To => {}
+            Part::From => inputs.readings.extend(given.map(|g| (format!("{}_from", reading.symbol), g))),
+            Part::To => inputs.readings.extend(given.map(|g| (format!("{}_to", reading.symbol), g))),
         }
     }
     inputs

@@ -13,4 +13,5 @@ pub mod judge;
 pub mod plan;
 pub mod practical;
 pub mod statistics;
+pub mod substance;
 pub mod technique;

@@ -375,7 +375,9 @@ impl<'p> Runner<'p> {
         if count < enough {
             return (0.0, State::NotYet);
         }
-        let mean = there().sum::<f64>() / count as f64;
+        // From the first one on, so that equal values have exactly their own mean, and no spread.
+        let first = there().next().unwrap_or(0.0);
+        let mean = first + there().map(|x| x - first).sum::<f64>() / count as f64;
         let value = match fold {
             Fold::Mean => mean,
             Fold::Sum => there().sum(),

@@ -223,7 +223,7 @@ pub enum Consequence {
         /// The result, in words.
         result: String,
         /// Labels, most important first, with their part of the variance.
-        readings: Vec<Part>,
+        readings: Vec<Decisive>,
     },
     /// Readings that hardly matter.
     RoughWillDo {
@@ -312,7 +312,7 @@ pub enum Unrecorded {
 /// A source with its part of the variance.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Part {
+pub struct Decisive {
     /// In words.
     pub label: String,
     /// In percent, whole.

@@ -18,12 +18,12 @@ mod time;
 mod vessels;
 
 pub use combinations::Combination;
-pub use consequence::{AsHydrate, CeilingWhy, Consequence, Note, Part, Unrecorded};
+pub use consequence::{AsHydrate, CeilingWhy, Consequence, Decisive, Note, Unrecorded};
 pub use ledger::{Equivalents, LedgerLine, Planned};
 
 use crate::group::{ResultState, inputs, result_outcome};
 use crate::practical::file::{ReadingKind, Role};
-use crate::practical::{Key, Material, Practical, Reading, Stated};
+use crate::practical::{Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, to_figures};
@@ -166,7 +166,8 @@ impl<'p> Bare<'p> {
         let slots = practical.slots();
         let values = slots.iter().map(|s| {
             let own = expected.get(&s.reading.symbol).copied();
-            (s.symbol.clone(), own.unwrap_or_else(|| planned_reading(practical, s.reading)))
+            let end = s.reading.expected_end.filter(|_| s.part == Part::To);
+            (s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading)))
         });
         Bare { practical, inputs: inputs(practical, &values.collect()) }
     }

@@ -3,7 +3,7 @@
 //! The smallest scale: every amount taken times the same factor, containers and initial readings staying as they are,
 //! until the expanded uncertainty (k = 2) of the result reaches what is wanted.
 
-use super::{Consequence, Note, Part, Setting, figures};
+use super::{Consequence, Decisive, Note, Setting, figures};
 use crate::group::{BudgetShare, ResultState, result_outcome};
 use crate::practical::file::ReadingKind;
 use crate::practical::{Key, Practical, Reading, ResultSpec};
@@ -48,7 +48,7 @@ impl Setting<'_> {
     }
 
     /// The sources that make up at least a tenth of the variance, most first; trials of one reading are one source.
-    fn decisive(&self, budget: &[BudgetShare]) -> Vec<Part> {
+    fn decisive(&self, budget: &[BudgetShare]) -> Vec<Decisive> {
         let mut by_label: Vec<(String, f64)> = Vec::new();
         for share in budget {
             let label = source_words(self.practical, &share.source);
@@ -59,7 +59,7 @@ impl Setting<'_> {
         }
         by_label.sort_by(|a, b| b.1.total_cmp(&a.1));
         let decide = by_label.into_iter().filter(|(_, fraction)| *fraction >= 0.1);
-        decide.map(|(label, fraction)| Part { label, percent: format!("{:.0}", fraction * 100.0) }).collect()
+        decide.map(|(label, fraction)| Decisive { label, percent: format!("{:.0}", fraction * 100.0) }).collect()
     }
 
     /// Readings that no asked result hangs on to speak of.
@@ -71,9 +71,13 @@ impl Setting<'_> {
             let own = |s: &&BudgetShare| matches!(&s.source, Source::Reading(r) if without_trial(r) == symbol);
             budgets.iter().filter(own).any(|s| s.fraction >= 0.01)
         };
-        let calculated = |r: &&Reading| matches!(r.kind, ReadingKind::Number | ReadingKind::Count);
-        let rough = self.practical.readings.iter().filter(calculated);
-        let rough = rough.filter(|r| !matters(&r.symbol) && !r.instrument.is_nominal());
+        let numbers = |r: &&Reading| matches!(r.kind, ReadingKind::Number | ReadingKind::Count);
+        let rough = self
+            .practical
+            .readings
+            .iter()
+            .filter(numbers)
+            .filter(|r| !matters(&r.symbol) && !r.instrument.is_nominal());
         let readings: Vec<String> = rough.map(|r| r.label.clone()).collect();
         if !readings.is_empty() {
             let what = Consequence::RoughWillDo { readings };

@@ -27,8 +27,10 @@ pub struct Reading {
     pub decimals: u32,
     /// Where it should lie, ends included.
     pub range: (f64, f64),
-    /// What is planned or expected.
+    /// What is planned or expected; of an interval where it begins.
     pub expected: Decimal,
+    /// Of an interval, where it is expected to end.
+    pub expected_end: Option<Decimal>,
     /// The material that it measures, if it does.
     pub of: Option<String>,
     /// How often it is taken.
@@ -66,6 +68,15 @@ pub struct Slot<'a> {
 }
 
 impl Reading {
+    /// What the sheet calls it: its symbol; of an interval its two ends, `T_melt_from` and `T_melt_to`.
+    #[must_use]
+    pub fn sheet_names(&self) -> Vec<String> {
+        match self.kind {
+            ReadingKind::Interval => vec![format!("{}_from", self.symbol), format!("{}_to", self.symbol)],
+            ReadingKind::Number | ReadingKind::Count | ReadingKind::Span => vec![self.symbol.clone()],
+        }
+    }
+
     /// The places in which it is written down, in order.
     #[must_use]
     pub fn slots(&self) -> Vec<Slot<'_>> {
@@ -102,6 +113,12 @@ impl Practical {
         let symbol = slot.split_once('[').map_or(slot, |(symbol, _)| symbol);
         let reading = self.readings.iter().find(|r| r.symbol == symbol)?;
         (slot == symbol || reading.slots().iter().any(|s| s.symbol == slot)).then_some(reading)
+    }
+
+    /// The reading that the sheet calls by this name.
+    #[must_use]
+    pub fn reading_in_sheet(&self, name: &str) -> Option<&Reading> {
+        self.readings.iter().find(|r| r.sheet_names().iter().any(|n| n == name))
     }
 
     /// All places in which something is written down, in bench order; what repeats together stands together.

@@ -6,6 +6,7 @@
 mod bounds;
 mod door;
 mod epsom_salt;
+mod library;
 mod methods;
 mod planning;
 mod practical_file;

@@ -61,6 +61,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(scope("/compute").app_data(questions).service(compute::ask))
             .service(handbook::elements)
             .service(handbook::show_glassware)
+            .service(handbook::show_substances)
             .service(join::look_up)
             .service(join::claim)
             .service(bench::show_bench)
@@ -95,6 +96,7 @@ pub fn routes(config: &mut ServiceConfig) {
         compute::ask,
         handbook::elements,
         handbook::show_glassware,
+        handbook::show_substances,
         join::look_up,
         join::claim,
         bench::show_bench,

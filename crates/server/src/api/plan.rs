@@ -250,6 +250,7 @@ fn author(app: &App, author: &str) -> Result<Option<String>, ApiError> {
 
 /// Which version of a file.
 #[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct WhichVersion {
     /// The draft, or the newest version, if left out.
     version: Option<i64>,

@@ -91,6 +91,10 @@ pub struct PracticalHead {
     pub minutes: [u32; 2],
     /// How many cautions its steps carry.
     pub cautions: u32,
+    /// What groups share for it.
+    pub shares: Vec<String>,
+    /// How a class usually comes out: `62 %, s 8`.
+    pub usually: Option<String>,
 }
 
 /// `GET /shelf`, for instructors.
@@ -166,5 +170,11 @@ pub fn practical_head(version: &PracticalVersion, practical: &Practical) -> Prac
         visits: practical.file.visits,
         minutes,
         cautions: u32::try_from(practical.steps.iter().map(|s| s.cautions.len()).sum::<usize>()).unwrap_or(u32::MAX),
+        shares: practical.file.resources.iter().map(|r| r.name.clone()).collect(),
+        usually: practical.file.class.first().and_then(|c| {
+            let result = practical.result(&c.result)?;
+            let unit = if result.unit.written() == "1" { "" } else { result.unit.written() };
+            Some(format!("{} {unit}, s {}", c.mean, c.sd).replace(" ,", ","))
+        }),
     }
 }

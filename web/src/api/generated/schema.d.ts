@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/handbook/substances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /handbook/substances`, for instructors. */
+        get: operations["show_substances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/handbook/techniques": {
         parameters: {
             query?: never;
@@ -1473,7 +1490,7 @@ export interface components {
             /** @enum {string} */
             kind: "critical";
             /** @description Labels, most important first, with their part of the variance. */
-            readings: components["schemas"]["Part"][];
+            readings: components["schemas"]["Decisive"][];
             /** @description The result, in words. */
             result: string;
         } | {
@@ -1539,6 +1556,13 @@ export interface components {
             ph_at_equivalence: number[];
             /** @description The unit of all volumes here. */
             unit: string;
+        };
+        /** @description A source with its part of the variance. */
+        Decisive: {
+            /** @description In words. */
+            label: string;
+            /** @description In percent, whole. */
+            percent: string;
         };
         /** @description A solution by what was weighed of solute and water, in every way of saying it. */
         Describe: {
@@ -2204,6 +2228,24 @@ export interface components {
             /** @description Which value, from 0. */
             suspect: number;
         };
+        /** @description One form or strength with its hazard statements. */
+        HazardForm: {
+            /** @description As in `solid`, `5 to 15 % w/w`. */
+            form: string;
+            /** @description Codes: `H314`. Empty where it is not classified. */
+            hazards: string[];
+        };
+        /** @description One form or strength of a substance. */
+        HazardView: {
+            /** @description Precautionary statements that usually follow. */
+            advice: string[];
+            /** @description As in `5 to 15 % w/w`. */
+            form: string;
+            /** @description The marks on its label. */
+            pictograms: components["schemas"]["Pictogram"][];
+            /** @description Hazard statements in their exact wording. */
+            statements: string[];
+        };
         /**
          * @description What heats a step.
          * @enum {string}
@@ -2762,13 +2804,6 @@ export interface components {
             /** @description Id of the practical. */
             practical: string;
         };
-        /** @description A source with its part of the variance. */
-        Part: {
-            /** @description In words. */
-            label: string;
-            /** @description In percent, whole. */
-            percent: string;
-        };
         /** @description Strength of a percentage of volume per volume. */
         PercentVv: {
             /** @description Density of the pure solute. */
@@ -2791,6 +2826,11 @@ export interface components {
             /** @description To be made. */
             volume: components["schemas"]["Measured"];
         };
+        /**
+         * @description A pictogram of the globally harmonised system.
+         * @enum {string}
+         */
+        Pictogram: "flame" | "oxidiser" | "corrosion" | "skull" | "exclamation" | "health" | "environment";
         /** @description Where something stands in a practical file. */
         Place: {
             /** @description Character of the line, from 1. */
@@ -2904,8 +2944,12 @@ export interface components {
             level: string;
             /** @description Shortest and longest time at the bench, in minutes. */
             minutes: number[];
+            /** @description What groups share for it. */
+            shares: string[];
             /** @description Title. */
             title: string;
+            /** @description How a class usually comes out, in words: `percent yield 62, s 8`. */
+            usually?: string | null;
             /**
              * Format: int64
              * @description Version.
@@ -3065,7 +3109,7 @@ export interface components {
              * @description Digits after the point that this instrument gives.
              */
             decimals: number;
-            /** @description What is planned or expected; of an interval its beginning. */
+            /** @description What is planned or expected; of an interval both its ends: `104.5 to 106.0`. */
             expected: string;
             /** @description Name of the instrument. */
             instrument: string;
@@ -3991,6 +4035,48 @@ export interface components {
             /** @description As typed. */
             text: string;
         };
+        /** @description One substance. */
+        Substance: {
+            /** @description pKa at 25 °C, the most acidic first; of a base those of its conjugate acid. */
+            acid_exponents?: number[];
+            /** @description Common names. */
+            also?: string[];
+            /** @description °C at 101.3 kPa. */
+            boils?: string | null;
+            /** @description g/mL at 20 °C, digits as tabulated. */
+            density?: string | null;
+            /** @description Where what is left over usually goes. */
+            disposal?: string;
+            /** @description What each form and strength can do. */
+            forms?: components["schemas"]["HazardForm"][];
+            /** @description As it is weighed. */
+            formula: string;
+            /** @description How it looks. */
+            looks: string;
+            /** @description °C. */
+            melts?: string | null;
+            /** @description Systematic name. */
+            name: string;
+            solubility?: components["schemas"]["Solubility"] | null;
+        };
+        /** @description A substance of the library, with what follows from its formula and its hazards. */
+        SubstanceView: {
+            /** @description Each form with its statements in full. */
+            hazards: components["schemas"]["HazardView"][];
+            /** @description g/mol by the standard abridged masses, to the thousandth. */
+            molar_mass: string;
+            /** @description The formula, ready for setting. */
+            runs: components["schemas"]["Run"][];
+            /** @description As it stands in the library. */
+            substance: components["schemas"]["Substance"];
+        };
+        /** @description Substances that were found. */
+        SubstancesView: {
+            /** @description Best first. */
+            found: components["schemas"]["SubstanceView"][];
+            /** @description What was searched for instead, where nothing holds the words as they were typed. */
+            near?: string | null;
+        };
         /** @description What some values say together. */
         Summary: {
             /**
@@ -4649,6 +4735,28 @@ export interface operations {
             };
         };
     };
+    show_substances: {
+        parameters: {
+            query?: {
+                /** @description Words of a name, or a formula; everything if empty. */
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SubstancesView"];
+                };
+            };
+        };
+    };
     show_techniques: {
         parameters: {
             query?: never;
@@ -4903,12 +5011,13 @@ export interface operations {
     };
     download: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The draft, or the newest version, if left out. */
+                version?: number;
+            };
             header?: never;
             path: {
                 id: string;
-                /** @description The draft, or the newest version, if left out. */
-                version: number | null;
             };
             cookie?: never;
         };

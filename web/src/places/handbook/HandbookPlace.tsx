@@ -2,12 +2,14 @@ import { Link, useParams } from 'react-router'
 import { Elements } from './Elements'
 import { GlasswareTable } from './GlasswareTable'
 import { Methods } from './Methods'
+import { Substances } from './Substances'
 import { Techniques } from './Techniques'
 import { Workbench } from './workbench/Workbench'
 
 const PAGES = [
   { key: 'workbench', title: 'workbench' },
   { key: 'methods', title: 'methods' },
+  { key: 'substances', title: 'substances' },
   { key: 'techniques', title: 'techniques' },
   { key: 'elements', title: 'elements' },
   { key: 'glassware', title: 'glassware' },
@@ -44,6 +46,8 @@ function Page({ of }: { of: PageKey }) {
       return <Workbench />
     case 'methods':
       return <Methods />
+    case 'substances':
+      return <Substances />
     case 'techniques':
       return <Techniques />
     case 'elements':

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
+import { useLocation } from 'react-router'
 import { client, told, type Technique } from '@/api'
 import { Failure } from '@/ui'
 
@@ -13,6 +14,11 @@ export function Techniques() {
     staleTime: Infinity,
   })
   const [wanted, setWanted] = useState('')
+  const { hash } = useLocation()
+  const there = techniques.isSuccess
+  useEffect(() => {
+    if (there && hash !== '') document.getElementById(hash.slice(1))?.scrollIntoView()
+  }, [hash, there])
   if (techniques.isPending) return <p className="py-12 text-slate">Fetching the techniques …</p>
   if (techniques.isError) return <Failure error={techniques.error} />
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)

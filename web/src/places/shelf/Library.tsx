@@ -13,7 +13,7 @@ export function Library({
   const [wanted, setWanted] = useState('')
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = practicals.filter((p) => {
-    const text = `${p.title} ${p.kind} ${p.finds} ${p.level}`.toLowerCase()
+    const text = `${p.title} ${p.kind} ${p.finds} ${p.level} ${p.shares.join(' ')}`.toLowerCase()
     return words.every((word) => text.includes(word))
   })
   return (
@@ -43,6 +43,7 @@ export function Library({
             <th className="py-1.5 pr-6 text-right font-normal">visits</th>
             <th className="py-1.5 pr-6 text-right font-normal">min at the bench</th>
             <th className="py-1.5 pr-6 text-right font-normal">cautions</th>
+            <th className="py-1.5 pr-6 font-normal">shared</th>
             <th className="py-1.5 font-normal">last class</th>
           </tr>
         </thead>
@@ -58,11 +59,18 @@ export function Library({
                 </Link>
               </th>
               <td className="py-2.5 pr-6">{p.finds}</td>
-              <td className="py-2.5 pr-6 text-slate">{p.level}</td>
+              <td className="py-2.5 pr-6 text-note text-slate">{p.level}</td>
               <td className="py-2.5 pr-6 text-right font-mono">{p.visits}</td>
-              <td className="py-2.5 pr-6 text-right font-mono">{p.minutes.join('–')}</td>
+              <td className="py-2.5 pr-6 text-right font-mono whitespace-nowrap">{p.minutes.join('–')}</td>
               <td className="py-2.5 pr-6 text-right font-mono">{p.cautions}</td>
-              <td className="py-2.5">{lastClass(runs.find((r) => r.practical === p.id))}</td>
+              <td className="py-2.5 pr-6 text-note text-slate">{p.shares.join(', ')}</td>
+              <td className="py-2.5 text-note">
+                {lastClass(runs.find((r) => r.practical === p.id)) ?? (
+                  <span className="text-slate">
+                    {p.usually == null ? 'none yet' : `usually ${p.usually}`}
+                  </span>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -76,8 +84,8 @@ export function Library({
   )
 }
 
-function lastClass(run: RunHead | undefined): string {
-  if (!run) return 'none yet'
+function lastClass(run: RunHead | undefined): string | null {
+  if (!run) return null
   const values = [...run.values].sort((a, b) => a - b)
   const middle = values[Math.floor((values.length - 1) / 2)]
   if (middle === undefined) return `${run.class}: nothing yet`

@@ -84,7 +84,7 @@ pub struct ReadingItem {
     pub decimals: u32,
     /// Where it should lie, ends included.
     pub range: [f64; 2],
-    /// What is planned or expected; of an interval its beginning.
+    /// What is planned or expected; of an interval both its ends: `104.5 to 106.0`.
     pub expected: String,
     /// The material that it measures, if it does.
     #[serde(default)]

@@ -64,6 +64,11 @@ fn reading(
         }
         return Err(at("of", unknown("material", of, known)));
     }
+    let expected = match item.expected.split_once(" to ").filter(|_| item.kind == ReadingKind::Interval) {
+        Some((from, to)) => decimal(from).and_then(|from| Ok((from, Some(decimal(to)?)))),
+        None => decimal(&item.expected).map(|value| (value, None)),
+    };
+    let (expected, expected_end) = expected.map_err(|e| at("expected", quantity(&item.expected, e)))?;
     let [low, high] = item.range;
     if low.partial_cmp(&high) != Some(std::cmp::Ordering::Less) {
         return Err(at("range", Problem::Senseless("its range has no width")));
@@ -89,12 +94,16 @@ fn reading(
         instrument,
         decimals: item.decimals,
         range: (low, high),
-        expected: Decimal::parse(&item.expected)
-            .map_err(|e| at("expected", quantity(&item.expected, e.to_string())))?,
+        expected,
+        expected_end,
         of: item.of.clone(),
         repeats: repeats.transpose()?,
         tared: false,
     })
+}
+
+fn decimal(text: &str) -> Result<Decimal, String> {
+    Decimal::parse(text).map_err(|e| e.to_string())
 }
 
 pub(super) fn observations(report: &mut Report<'_>, file: &File) {

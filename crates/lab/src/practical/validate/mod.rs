@@ -203,11 +203,12 @@ fn vocabulary(
             known.push(bare(element, Formula::parse(element).ok()));
         }
     }
-    let named = readings.iter().filter(|r| r.kind != super::file::ReadingKind::Interval);
+    let named = readings.iter().flat_map(|r| {
+        let name = |symbol| ReadingName { symbol, unit: r.unit.clone(), repeats: r.repeats.clone() };
+        r.sheet_names().into_iter().map(name)
+    });
     Vocabulary {
-        readings: named
-            .map(|r| ReadingName { symbol: r.symbol.clone(), unit: r.unit.clone(), repeats: r.repeats.clone() })
-            .collect(),
+        readings: named.collect(),
         materials: known,
         masses: file.atomic_masses.clone(),
         masses_exact: false,

@@ -202,13 +202,15 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
 
 /// A reading is taken by a step and used by something; a result has all it needs.
 pub(super) fn use_of_readings(report: &mut Report<'_>, practical: &Practical) {
-    let taken: BTreeSet<&str> = practical.steps.iter().flat_map(|s| &s.records).map(String::as_str).collect();
+    let recorded: BTreeSet<&str> = practical.steps.iter().flat_map(|s| &s.records).map(String::as_str).collect();
+    let readings = practical.readings.iter().filter(|r| recorded.contains(r.symbol.as_str()));
+    let taken: BTreeSet<String> = readings.flat_map(crate::practical::Reading::sheet_names).collect();
     let used: BTreeSet<&str> =
         practical.program.definitions().iter().flat_map(|d| practical.program.readings_of(d)).collect();
     for (i, reading) in practical.readings.iter().enumerate() {
         let words = format!("reading '{}'", reading.symbol);
         let symbol = reading.symbol.as_str();
-        if !taken.contains(symbol) {
+        if !recorded.contains(symbol) {
             report.tell(&keys!["readings", i], &words, Problem::NeverTaken);
         }
         if !used.contains(symbol) && reading.of.is_none() && reading.kind == ReadingKind::Number {
@@ -223,7 +225,7 @@ pub(super) fn use_of_readings(report: &mut Report<'_>, practical: &Practical) {
             report.tell(&keys!["results", i, "name"], &words, Problem::Senseless(told));
         }
         let needs = practical.program.readings_of(definition);
-        if let Some(missing) = needs.into_iter().find(|r| !taken.contains(r)) {
+        if let Some(missing) = needs.into_iter().find(|r| !taken.contains(*r)) {
             report.tell(&keys!["results", i], &words, Problem::NeedsUntaken(missing.to_owned()));
         }
     }

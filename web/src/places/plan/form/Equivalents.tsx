@@ -6,8 +6,8 @@ const at = (value: number, end: number) => 1 + (value / end) * (WIDTH - 14)
 
 /** The scale over the column: equivalents of the limiting reagent. */
 export function Scale({ end }: { end: number }) {
-  const step = end > 4 ? 0.5 : 0.1
-  const figures = end > 4 ? [0, 1, 2, 3] : [0, 0.5, 1]
+  const step = end > 20 ? 5 : end > 4 ? 0.5 : 0.1
+  const figures = end > 4 ? [0, 1, 2, 3, 4].map((n) => n * Math.ceil(end / 5)) : [0, 0.5, 1]
   return (
     <svg width={WIDTH} height={26} aria-hidden="true" className="mt-1 block">
       <path d={`M1 16H${at(end, end)}`} className="stroke-pencil" />
@@ -22,7 +22,7 @@ export function Scale({ end }: { end: number }) {
           textAnchor={v === 0 ? 'start' : 'middle'}
           className="fill-slate font-mono text-[11px]"
         >
-          {v === 0 ? '0' : v.toFixed(1)}
+          {v === 0 ? '0' : end > 4 ? v : v.toFixed(1)}
         </text>
       ))}
     </svg>

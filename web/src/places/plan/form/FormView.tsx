@@ -55,6 +55,7 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
         }
         changes.edit(`new: ${section}`, ...edits, { kind: 'insert', path: [section], value })
       },
+      edit: changes.edit,
       remove: (section, at, name) => {
         changes.edit(`out: ${name}`, { kind: 'remove', path: [section], at })
       },

@@ -1,6 +1,8 @@
+import { Link } from 'react-router'
 import type { LedgerLine, Role } from '@/api'
 import { Formula, Reading, Unit, columnWidths } from '@/ui'
 import { Bar, Scale } from './Equivalents'
+import { FromHandbook } from './FromHandbook'
 import { Section } from './Section'
 import { useForm } from './formContext'
 
@@ -25,7 +27,7 @@ const GRID =
 
 /** The materials: form, amount, moles, and equivalents of the limiting one on a true scale. */
 export function Ledger() {
-  const { file, plan } = useForm()
+  const { file, plan, edit } = useForm()
   const lines = plan?.materials ?? []
   const most = Math.max(1.2, ...lines.map((l) => l.equivalents?.high ?? 0))
   const end = Math.ceil(most * 4) / 4
@@ -33,64 +35,72 @@ export function Ledger() {
   const moles = columnWidths(lines.flatMap((l) => (l.equivalents ? [l.equivalents.millimoles] : [])))
   const reacts = lines.some((l) => l.equivalents)
   return (
-    <Section
-      name="materials"
-      title="materials, per group"
-      items={file.materials ?? []}
-      nameOf={(m) => m.name}
-      empty="No materials yet. Add what is used up, what is made, and what it is washed with."
-      add="add a material"
-      head={
-        reacts ? (
-          <div className={`${GRID} pr-15 text-note text-slate`} aria-hidden="true">
-            <span className="col-start-3">amount</span>
-            <span className="text-right">mmol</span>
-            <span>
-              equivalents
-              <Scale end={end} />
-            </span>
-          </div>
-        ) : null
-      }
-    >
-      {(material) => {
-        const line = lines.find((l) => l.symbol === material.symbol)
-        return (
-          <div className={GRID}>
-            <div>
-              {material.name}
-              <span className="block text-note text-slate">
-                {line && line.formula.length > 0 ? <Formula runs={line.formula} /> : material.formula}
-                {material.also !== undefined && material.also !== '' && ` · ${material.also}`}
+    <>
+      <Section
+        name="materials"
+        title="materials, per group"
+        items={file.materials ?? []}
+        nameOf={(m) => m.name}
+        empty="No materials yet. Add what is used up, what is made, and what it is washed with."
+        add="add a material"
+        head={
+          reacts ? (
+            <div className={`${GRID} pr-15 text-note text-slate`} aria-hidden="true">
+              <span className="col-start-3">amount</span>
+              <span className="text-right">mmol</span>
+              <span>
+                equivalents
+                <Scale end={end} />
               </span>
-              <Hazards of={material.hazards ?? []} />
             </div>
-            <span className="text-note text-slate">{line?.form ?? material.form.kind}</span>
-            <span className="text-lead whitespace-nowrap">
-              {line?.planned && (
-                <>
-                  <Reading text={line.planned.value} {...widths} />
-                  <span className="ml-1 text-note text-slate">
-                    {line.planned.band != null && `\u2009±\u2009${line.planned.band}`}
-                    <Unit of={line.planned.unit} />
-                  </span>
-                </>
-              )}
-              {!line && <span className="text-note">{material.planned}</span>}
-            </span>
-            <span className="text-right text-lead">
-              {line?.equivalents && <Reading text={line.equivalents.millimoles} {...moles} />}
-            </span>
-            <span>{line?.equivalents && <Bar line={line} end={end} />}</span>
-            <span
-              className={`whitespace-nowrap ${material.role === 'limiting' ? 'font-semibold text-copper-text' : ''}`}
-            >
-              {line ? wordsOf(line) : roles[material.role]}
-            </span>
-          </div>
-        )
-      }}
-    </Section>
+          ) : null
+        }
+      >
+        {(material) => {
+          const line = lines.find((l) => l.symbol === material.symbol)
+          return (
+            <div className={GRID}>
+              <div>
+                <Link
+                  className="decoration-rule underline-offset-4 hover:underline"
+                  to={`/handbook/substances?find=${encodeURIComponent(material.formula ?? material.name)}`}
+                >
+                  {material.name}
+                </Link>
+                <span className="block text-note text-slate">
+                  {line && line.formula.length > 0 ? <Formula runs={line.formula} /> : material.formula}
+                  {material.also !== undefined && material.also !== '' && ` · ${material.also}`}
+                </span>
+                <Hazards of={material.hazards ?? []} />
+              </div>
+              <span className="text-note text-slate">{line?.form ?? material.form.kind}</span>
+              <span className="text-lead whitespace-nowrap">
+                {line?.planned && (
+                  <>
+                    <Reading text={line.planned.value} {...widths} />
+                    <span className="ml-1 text-note text-slate">
+                      {line.planned.band != null && `\u2009±\u2009${line.planned.band}`}
+                      <Unit of={line.planned.unit} />
+                    </span>
+                  </>
+                )}
+                {!line && <span className="text-note">{material.planned}</span>}
+              </span>
+              <span className="text-right text-lead">
+                {line?.equivalents && <Reading text={line.equivalents.millimoles} {...moles} />}
+              </span>
+              <span>{line?.equivalents && <Bar line={line} end={end} />}</span>
+              <span
+                className={`whitespace-nowrap ${material.role === 'limiting' ? 'font-semibold text-copper-text' : ''}`}
+              >
+                {line ? wordsOf(line) : roles[material.role]}
+              </span>
+            </div>
+          )
+        }}
+      </Section>
+      <FromHandbook onAdd={edit} />
+    </>
   )
 }
 

@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import type { PracticalFile } from '@/api'
 import { Name, Unit } from '@/ui'
 import { stopWords } from '../words'
@@ -35,6 +36,14 @@ export function Steps() {
                 </p>
               ))}
               <p className="mt-1 flex flex-wrap gap-x-4 text-note">
+                {technique && (
+                  <Link
+                    className="underline decoration-rule underline-offset-4 hover:decoration-copper"
+                    to={`/handbook/techniques#${technique.id}`}
+                  >
+                    {technique.name}
+                  </Link>
+                )}
                 {step.stop && <span>until {stopWords(step.stop)}</span>}
                 {step.portions != null && <span>in {step.portions} portions</span>}
                 {recorded(file, step.records ?? []).map((r) => (

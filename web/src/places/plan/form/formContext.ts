@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react'
-import type { PlanView, PracticalFile } from '@/api'
+import type { Edit, PlanView, PracticalFile } from '@/api'
 import type { Editing } from './FieldEditor'
 import type { Field } from './fields'
 
@@ -14,6 +14,7 @@ export interface FormValue {
   fields: Record<string, Field[]>
   editing: Editing
   add: (section: SectionName) => void
+  edit: (what: string, edit: Edit) => void
   remove: (section: SectionName, at: number, name: string) => void
   move: (section: SectionName, from: number, to: number) => void
 }

@@ -1,0 +1,161 @@
+//! The built-in library: every file is sound, contradicts itself nowhere, and comes out as worked here by hand from its
+//! own expected readings and the abridged atomic masses.
+
+use lab::group::ResultState;
+use lab::plan::plan;
+use lab::practical::file::{Form, Role};
+use lab::practical::{Practical, check};
+use lab::substance::statement;
+use lab::technique::{technique, techniques};
+use std::collections::{BTreeMap, BTreeSet};
+use std::path::Path;
+
+fn library() -> BTreeMap<String, String> {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../practicals");
+    let files = std::fs::read_dir(folder).unwrap().map(|f| f.unwrap().path());
+    let named = files.filter(|f| f.to_string_lossy().ends_with(".practical.toml"));
+    named
+        .map(|f| {
+            let name = f.file_name().unwrap().to_string_lossy().replace(".practical.toml", "");
+            (name, std::fs::read_to_string(f).unwrap())
+        })
+        .collect()
+}
+
+#[test]
+fn every_file_is_sound_and_contradicts_itself_nowhere() {
+    let library = library();
+    assert!(library.len() >= 20);
+    for (name, text) in &library {
+        let checked = check(text);
+        assert!(checked.errors.is_empty(), "{name}: {}", checked.errors[0]);
+        let practical = checked.practical.unwrap();
+        assert_eq!(practical.file.id, *name);
+        let plan = plan(&practical);
+        let recipes = plan.recipes.iter().flat_map(|r| &r.notes);
+        let warned: Vec<_> = plan.notes.iter().chain(recipes).filter(|n| n.warns).collect();
+        assert!(warned.is_empty(), "{name}: {warned:?}");
+    }
+}
+
+/// What a teacher, a technician and the slowest group need to find in each.
+#[test]
+fn every_file_says_what_its_readers_need() {
+    for (name, text) in library() {
+        let practical = Practical::parse(&text).unwrap();
+        let file = &practical.file;
+        assert!(!file.level.is_empty() && !file.disposal.is_empty() && !file.class.is_empty(), "{name}");
+        assert!(!file.typical_errors.is_empty() && !file.questions.is_empty(), "{name}: errors and questions");
+        assert!(practical.steps.iter().any(|s| s.cautions.iter().any(|c| c.contains("Goggles"))), "{name}: goggles");
+        assert!(practical.steps.iter().all(|s| s.minutes.is_some() || s.wait.is_some()), "{name}: times");
+        assert!(practical.results.iter().any(|r| r.asked), "{name}: nothing is asked");
+        let worded = practical.steps.iter().all(|s| s.technique.is_some() || s.records.is_empty());
+        assert!(worded, "{name}: a step that records has a technique");
+        for hazard in practical.materials.iter().flat_map(|m| &m.hazards) {
+            let code = hazard.split(' ').next().unwrap();
+            assert_eq!(statement(code).as_deref(), Some(hazard.as_str()), "{name}: not the exact wording");
+        }
+    }
+}
+
+#[test]
+fn between_them_they_use_every_role_form_technique_group_and_method() {
+    let all: Vec<Practical> = library().values().map(|t| Practical::parse(t).unwrap()).collect();
+    let roles: BTreeSet<String> = all.iter().flat_map(|p| &p.materials).map(|m| format!("{:?}", m.role)).collect();
+    for role in [Role::Limiting, Role::Excess, Role::Product, Role::Catalyst, Role::Solvent, Role::Quench, Role::Wash] {
+        assert!(roles.contains(&format!("{role:?}")), "{role:?}");
+    }
+    for role in [Role::Indicator, Role::Seed, Role::Test, Role::Titrant, Role::Standard, Role::Sample] {
+        assert!(roles.contains(&format!("{role:?}")), "{role:?}");
+    }
+    let forms = || all.iter().flat_map(|p| &p.file.materials).map(|m| &m.form);
+    assert!(forms().any(|f| matches!(f, Form::Solution { strength, .. } if strength.contains("w/w"))));
+    assert!(forms().any(|f| matches!(f, Form::Liquid { density: Some(_), .. })));
+    let used: BTreeSet<&str> = all
+        .iter()
+        .flat_map(|p| &p.steps)
+        .filter_map(|s| Some(technique(s.technique.as_deref()?)?.group.as_str()))
+        .collect();
+    let groups: BTreeSet<&str> = techniques().iter().map(|t| t.group.as_str()).collect();
+    assert_eq!(used, groups);
+    let kinds = |text: &str| -> Vec<String> {
+        let methods = text.split("[[methods]]\n").skip(1);
+        methods
+            .filter_map(|m| Some(m.lines().next()?.trim_start_matches("kind = ").trim_matches('"').to_owned()))
+            .collect()
+    };
+    let methods: BTreeSet<String> = library().values().flat_map(|t| kinds(t)).collect();
+    for kind in [
+        "limiting-yield",
+        "yield",
+        "recovery",
+        "standardise",
+        "titrate",
+        "back-titration",
+        "empirical-formula",
+        "hydrate",
+        "mass-fraction",
+        "gravimetric",
+        "mass-balance",
+        "solution-made",
+        "percent-error",
+    ] {
+        assert!(methods.contains(kind), "{kind}");
+    }
+}
+
+/// A result with the expected readings put in, in its own unit; right to a tenth of a percent.
+#[test]
+#[allow(clippy::excessive_precision)] // molar masses as the table adds up
+fn every_file_comes_out_as_worked_by_hand() {
+    let rows: [(&str, &str, f64); 25] = [
+        // 25.00 mL of 1.00 mol/L; M(MgSO4·7H2O) = 24.305 + 32.06 + 4 × 15.999 + 7 × 18.015
+        ("epsom-salt", "m_theory", 0.02500 * 1.00 * 246.466),
+        // M(KHC8H4O4) = 39.098 + 8 × 12.011 + 5 × 1.008 + 4 × 15.999
+        ("sodium-hydroxide-standard", "c_base", 0.500 / 204.222 / 0.02516),
+        ("zinc-iodide", "amount_ratio", (2.000 / 126.90) / ((1.500 - 0.985) / 65.38)),
+        ("gypsum-water", "x_water", (0.419 / 18.015) / (1.581 / 136.134)),
+        ("strontium-sulfate", "m_theory", 0.02000 * 0.200 * 183.676),
+        // M(FeSO4·7H2O) = 278.006, M((NH4)2Fe(SO4)2·6H2O) = 392.125
+        ("double-salt", "m_theory", 6.95 / 278.006 * 392.125),
+        ("double-salt", "percent_yield", 100.0 * (8.02 - 0.62) / (6.95 / 278.006 * 392.125)),
+        // one carbonate takes two
+        ("hydrochloric-acid-standard", "c_acid", 2.0 * (0.130 / 105.988) / 0.02424),
+        // one permanganate takes five irons
+        ("iron-by-permanganate", "w_iron", 100.0 * 0.02550 * 0.0200 * 5.0 * 55.845 / 1.000),
+        ("water-hardness", "c_calcium", 15.00 * 10.00 / 50.00),
+        ("water-hardness", "rho_calcium", 15.00 * 10.00 / 50.00 * 100.086),
+        ("chloride-by-silver", "c_brine", 22.50 * 0.0500 / 25.00 * (100.0 / 10.0)),
+        ("vinegar", "c_vinegar", 21.00 * 0.1000 / 25.00 * (250.0 / 25.0)),
+        // 12.5 mmol added, 4.5 left, two for each carbonate
+        ("antacid", "w_antacid", 100.0 * (25.00 * 0.500 - 22.50 * 0.2000) / 2.0 * 100.086 / 500.0),
+        ("copper-and-silver", "silver_per_copper", (0.616 / 107.87) / (0.187 / 63.546)),
+        // M(SO4) / M(BaSO4) = 96.056 / 233.386
+        ("sulfate-by-barium", "w_sulfate", 100.0 * 0.493 * 96.056 / 233.386 / 0.300),
+        ("soda-in-two-steps", "soda_yield", 100.0 * 1.262 / (2.000 / 84.006 / 2.0 * 105.988)),
+        ("soda-in-two-steps", "percent_yield", 100.0 * 1.364 / (2.000 / 84.006 * 58.440)),
+        ("ethyl-ethanoate", "m_theory", 15.0 * 1.049 / 60.052 * 88.106),
+        ("benzylbenzamide", "m_theory", 1.90 * 0.981 / 107.156 * 211.264),
+        ("unknown-by-melting", "depression", 132.0 - 102.0),
+        ("acid-base-separation", "recovered", 100.0 * ((1.520 - 0.620) + (1.540 - 0.620)) / 2.000),
+        // c = 0.0692 g / 345.92 g/mol / 2.00 mL; χ = 3 × 1.480 ppm / (4 π c) + 0.000 225; μ = 2.828 √(χ T)
+        ("nickel-complex", "moment", {
+            let c = 0.0692 / 345.925 / 2.00;
+            let chi: f64 = 3.0 * 1.480e-6 / (4.0 * std::f64::consts::PI * c) + 0.000_225;
+            2.828 * (chi * 298.15).sqrt()
+        }),
+        ("copper-series", "c_copper", 6.240 / 249.677 / 0.2500),
+        ("buffer", "exponent", 5.00 - (6.38f64 / (10.00 - 6.38)).log10()),
+    ];
+    let library = library();
+    for (name, result, expected) in rows {
+        let practical = Practical::parse(&library[name]).unwrap();
+        let planned = plan(&practical).results.into_iter().find(|r| r.name == result).unwrap().planned;
+        let ResultState::Value(found) = planned else { panic!("{name}: {planned:?}") };
+        let off = (found.value / expected - 1.0).abs();
+        assert!(off < 0.001, "{name}, {result}: {} for {expected}", found.value);
+    }
+    let worked: BTreeSet<&str> = rows.iter().map(|(name, ..)| *name).collect();
+    let files: BTreeSet<&str> = library.keys().map(String::as_str).collect();
+    assert_eq!(worked, files, "each file has a worked example");
+}
