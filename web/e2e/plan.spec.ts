@@ -111,6 +111,21 @@ test('a practical is written from nothing, by form', async ({ browser }) => {
   )
 })
 
+test('a material comes from the Handbook, confirmed by its formula', async ({ browser }) => {
+  const page = await instructor(browser)
+  await page.goto('/plan/zinc-iodide')
+  await page.getByLabel('add from the Handbook').fill('sulphuric acid')
+  await expect(page.getByText('as “sulfuric acid”')).toBeVisible()
+  await page.getByRole('button', { name: /add 5 to 15 % w\/w/ }).click()
+  await kept(page)
+  const line = page.locator('li', { has: page.getByRole('button', { name: 'change sulfuric acid' }) })
+  await expect(line).toContainText('H2SO4')
+  await line.getByText('3 hazards').click()
+  await expect(line).toContainText('H315 Causes skin irritation.')
+  await page.getByRole('button', { name: 'undo' }).click()
+  await expect(line).toHaveCount(0)
+})
+
 test('its text is broken and mended, and nothing typed is lost', async ({ browser }) => {
   const page = await instructor(browser)
   await page.goto('/plan/gypsum-water/text')

@@ -30,22 +30,30 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
   ['/handbook/workbench/sheet', 'one formula fits', 'sheet'],
   ['/handbook/methods', 'Limiting reagent', 'methods'],
-  ['/handbook/substances', 'sulfuric acid', 'substances'],
+  ['/handbook/substances?find=nitrate', 'lunar caustic', 'substances'],
   ['/handbook/techniques', 'suction filtration', 'techniques'],
   ['/handbook/elements', 'hydrogen', 'elements'],
   ['/handbook/glassware', 'one-mark flasks', 'glassware'],
 ]
 
+/** The Handbook is half of it: looked at apart, so that neither half takes long. */
+const halves = {
+  places: desk.filter(([address]) => !address.startsWith('/handbook')),
+  handbook: desk.filter(([address]) => address.startsWith('/handbook')),
+}
+
 for (const scheme of ['light', 'dark'] as const) {
-  test(`the desk, ${scheme}`, async ({ browser }) => {
-    const page = await instructor(browser, scheme)
-    for (const [address, words, name] of desk) {
-      await page.goto(address)
-      await expect(page.getByText(words).first()).toBeVisible()
-      await expect(page.getByText('…')).toHaveCount(0)
-      await look(page, pictureOf(name, scheme))
-    }
-  })
+  for (const [half, pages] of Object.entries(halves)) {
+    test(`the desk, ${half}, ${scheme}`, async ({ browser }) => {
+      const page = await instructor(browser, scheme)
+      for (const [address, words, name] of pages) {
+        await page.goto(address)
+        await expect(page.getByText(words).first()).toBeVisible()
+        await expect(page.getByText('…')).toHaveCount(0)
+        await look(page, pictureOf(name, scheme))
+      }
+    })
+  }
 }
 
 test('a plan with every line open, and with something to mend', async ({ browser }) => {

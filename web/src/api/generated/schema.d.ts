@@ -2948,7 +2948,7 @@ export interface components {
             shares: string[];
             /** @description Title. */
             title: string;
-            /** @description How a class usually comes out, in words: `percent yield 62, s 8`. */
+            /** @description How a class usually comes out: `62 %, s 8`. */
             usually?: string | null;
             /**
              * Format: int64
