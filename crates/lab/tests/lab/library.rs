@@ -5,7 +5,7 @@ use lab::group::ResultState;
 use lab::plan::plan;
 use lab::practical::file::{Form, Role};
 use lab::practical::{Practical, check};
-use lab::substance::statement;
+use lab::substance::{statement, substances};
 use lab::technique::{technique, techniques};
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
@@ -54,6 +54,20 @@ fn every_file_says_what_its_readers_need() {
         for hazard in practical.materials.iter().flat_map(|m| &m.hazards) {
             let code = hazard.split(' ').next().unwrap();
             assert_eq!(statement(code).as_deref(), Some(hazard.as_str()), "{name}: not the exact wording");
+        }
+    }
+}
+
+/// A pure solid or liquid has the hazards that the Handbook gives it: one fact, said once.
+#[test]
+fn hazards_agree_with_the_handbook() {
+    for (name, text) in library() {
+        for m in Practical::parse(&text).unwrap().file.materials {
+            let pure = matches!(m.form, Form::Solid { .. } | Form::Liquid { .. });
+            let known = substances().iter().find(|s| pure && m.formula.as_deref() == Some(&s.formula) && s.name == m.name);
+            let Some(form) = known.and_then(|s| s.forms.first()) else { continue };
+            let codes: Vec<&str> = m.hazards.iter().filter_map(|h| h.split(' ').next()).collect();
+            assert_eq!(codes, form.hazards, "{name}: {}", m.name);
         }
     }
 }
