@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { DigitsVerdict, UnitVerdict, ValueVerdict, Verdict } from '@/api'
+import type { Consequence, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict } from '@/api'
 import { answerState, answerWords, consequenceWords, findingWords, yieldWords } from '.'
 
 const verdict = (
@@ -66,5 +66,84 @@ describe('findings and consequences in words', () => {
     } as const
     expect(consequenceWords({ ...excess, near_edge: true }).body).toContain('near the edge')
     expect(consequenceWords({ ...excess, near_edge: false }).body).not.toContain('near the edge')
+  })
+})
+
+describe('what a plan tells', () => {
+  it.each<[Consequence, string]>([
+    [
+      {
+        kind: 'in-excess',
+        material: 'zinc',
+        percent: '-20',
+        low: '-21',
+        high: '-19',
+        enough: '1.87 g',
+        near_edge: true,
+      },
+      '1.87 g of zinc would be just enough: it falls short by 20 %.',
+    ],
+    [
+      {
+        kind: 'flip',
+        material: 'acid',
+        what: 'strength',
+        at: '1.24 mol/L',
+        range: '1.0 to 1.3 mol/L',
+        inside: true,
+      },
+      'at 1.24 mol/L another reagent limits, and the strength of acid is only known as 1.0 to 1.3 mol/L.',
+    ],
+    [
+      {
+        kind: 'dissolves',
+        material: 'salt',
+        amount: '1.52 g',
+        water: '1 mL',
+        at: '20 °C',
+        smallest: '1.1 mL',
+        fits: false,
+      },
+      '1.52 g of salt does not dissolve in 1 mL at 20 °C; it takes 1.1 mL.',
+    ],
+    [
+      { kind: 'basis-open', material: 'acid', written: '10 %', in_volume: '1.02 mol/L', in_mass: null },
+      'acid, 10 %: 1.02 mol/L as mass in volume; mass in mass needs a density. Mass in volume is reckoned with until it is said.',
+    ],
+    [
+      { kind: 'together', danger: 'iodine-and-ammonia', one: 'iodine', other: 'ammonia', step: 'Mix' },
+      'iodine with ammonia makes a solid that explodes at a touch.',
+    ],
+    [
+      { kind: 'never-recorded', what: 'container', of: 'Epsom salt' },
+      'the empty vessel: the mass of Epsom salt would be that of both.',
+    ],
+    [
+      { kind: 'too-full', vessel: 'beaker', capacity: '30 mL', volume: '25.0 mL', only_for_heat: true },
+      '25.0 mL in the beaker of 30 mL: more than two thirds, and it is heated or foams.',
+    ],
+    [
+      { kind: 'critical', result: 'the yield', readings: [{ label: 'the dish', percent: '62' }] },
+      'the dish (62 %) decides the yield: record every digit.',
+    ],
+    [
+      { kind: 'time', minutes: [40, 60], waits: [], visits: 1 },
+      '40 to 60 min at the bench in 1 visit; no waits.',
+    ],
+  ])('%o', (consequence, sentence) => {
+    expect(consequenceWords(consequence).body).toBe(sentence)
+  })
+
+  it('says first what it is about, and another word where the answer is no', () => {
+    const water = {
+      kind: 'dissolves',
+      material: 'salt',
+      amount: '1 g',
+      water: '1 mL',
+      at: '20 °C',
+      smallest: '1 mL',
+    } as const
+    expect(consequenceWords({ ...water, fits: true }).head).toBe('Dissolves:')
+    expect(consequenceWords({ ...water, fits: false }).head).toBe('Does not dissolve:')
   })
 })
