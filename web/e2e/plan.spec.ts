@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { instructor } from './people'
+import { instructor, PHONE } from './people'
 
 /** Designing a practical: adapting one, writing one from nothing, breaking and mending its text, printing it. */
 
@@ -201,4 +201,36 @@ test('sheets are printed with and without answers', async ({ browser }) => {
   await expect(
     page.getByText('Nothing with flammable solvent on it goes into the oven.', { exact: false }),
   ).toBeVisible()
+})
+
+test('a titration of the library is run until two titres agree, and then no further one is asked for', async ({
+  browser,
+}) => {
+  const desk = await instructor(browser)
+  await desk.goto('/plan/vinegar')
+  await desk.getByLabel('class', { exact: true }).fill('11-Schist')
+  await desk.getByRole('button', { name: /^Start with/ }).click()
+  const code = await desk.getByRole('region', { name: 'join code' }).locator('.text-value').textContent()
+  const page = await (await browser.newContext({ viewport: PHONE })).newPage()
+  await page.goto(`/join/${(code ?? '').replace(' ', '-')}`)
+  await page.getByRole('button', { name: 'Beryl' }).click()
+  await page.getByRole('button', { name: 'We are Beryl' }).click()
+  await expect(page.getByRole('heading', { name: 'Dilute the vinegar' })).toBeVisible()
+  await page.goto('/bench/3')
+  await page.getByRole('radio', { name: 'first lasting pink' }).click()
+  const read = async (label: string, digits: string) => {
+    await page.getByRole('textbox', { name: label, exact: false }).fill(digits)
+    await page.keyboard.press('Enter')
+  }
+  const ends = ['21.60', '21.15', '21.05']
+  const said = ['', 'One more: two must agree within 0.10 mL.', 'Titres 2 and 3 agree within 0.10 mL']
+  for (const [i, end] of ends.entries()) {
+    await read(`initial burette reading, trial ${i + 1}`, '0.10')
+    await read(`final burette reading, trial ${i + 1}`, end)
+    if (said[i] !== '')
+      await expect(page.getByRole('status').filter({ hasText: said[i] ?? '' })).toBeVisible()
+  }
+  // The fourth is not asked for.
+  await expect(page.getByRole('textbox', { name: /trial 4/ })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Next step' })).toBeVisible()
 })

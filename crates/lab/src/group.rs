@@ -3,7 +3,9 @@
 //! Nothing here is stored; the same entries give the same outcome.
 
 use crate::check::{Answer, Verdict, check};
-use crate::judge::{Finding, LimitingFinding, YieldFinding, limiting, plausibility, yield_above_theory};
+use crate::judge::{
+    Doneness, Finding, LimitingFinding, YieldFinding, doneness, limiting, plausibility, yield_above_theory,
+};
 use crate::practical::{Part, Practical};
 use measure::Decimal;
 use measure::Source;
@@ -33,6 +35,8 @@ pub struct GroupOutcome {
     pub results: Vec<ResultOutcome>,
     /// The reagent that limits, once it can be said.
     pub limiting: Option<LimitingFinding>,
+    /// Whether repeats agree, by step.
+    pub doneness: Vec<Doneness>,
     /// A yield that cannot be.
     pub yield_finding: Option<YieldFinding>,
     /// Each answer judged, by result.
@@ -129,6 +133,7 @@ pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
         findings: findings.filter(|(_, f)| !f.is_empty()).collect(),
         results: practical.results.iter().map(|r| result_outcome(practical, &evaluation, &r.name)).collect(),
         limiting: limiting(practical, &evaluation, &entries.observations),
+        doneness: doneness(practical, &typed),
         yield_finding: practical.yields.as_ref().and_then(|names| yield_above_theory(names, &evaluation)),
         verdicts: verdicts.collect(),
     }

@@ -1,6 +1,6 @@
 /** The wording of every judgement, in one place for each. */
 export { consequenceWords } from './consequences'
-export { findingWords, yieldWords } from './findings'
+export { donenessWords, findingWords, isSettled, yieldWords } from './findings'
 export {
   answerState,
   answerWords,

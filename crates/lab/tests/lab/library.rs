@@ -64,7 +64,8 @@ fn hazards_agree_with_the_handbook() {
     for (name, text) in library() {
         for m in Practical::parse(&text).unwrap().file.materials {
             let pure = matches!(m.form, Form::Solid { .. } | Form::Liquid { .. });
-            let known = substances().iter().find(|s| pure && m.formula.as_deref() == Some(&s.formula) && s.name == m.name);
+            let known =
+                substances().iter().find(|s| pure && m.formula.as_deref() == Some(&s.formula) && s.name == m.name);
             let Some(form) = known.and_then(|s| s.forms.first()) else { continue };
             let codes: Vec<&str> = m.hazards.iter().filter_map(|h| h.split(' ').next()).collect();
             assert_eq!(codes, form.hazards, "{name}: {}", m.name);

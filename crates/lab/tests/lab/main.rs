@@ -4,6 +4,7 @@
 #![allow(clippy::needless_pass_by_value)]
 
 mod bounds;
+mod doneness;
 mod door;
 mod epsom_salt;
 mod library;

@@ -10,10 +10,10 @@ use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, post, web};
-use lab::group::recompute;
-use lab::judge::{Finding, possible};
+use lab::group::{Entries, recompute};
+use lab::judge::{Doneness, Finding, possible};
 use lab::practical::Practical;
-use lab::practical::file::Step;
+use lab::practical::file::{Disclosed, Judgement, Step};
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -58,6 +58,8 @@ pub struct BenchView {
     answered: BTreeMap<String, Entered>,
     /// What is odd about a reading, by symbol.
     findings: BTreeMap<String, Vec<Finding>>,
+    /// Whether repeats agree, by step, as far as the practical lets it be told at the bench.
+    doneness: Vec<Doneness>,
     /// Steps done, counted from 0.
     steps_done: Vec<u32>,
     /// The last event that is in here.
@@ -181,6 +183,8 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         label: r.label.clone(),
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
     });
+    let current = state.current();
+    let outcome = recompute(&practical, &current);
     Ok(BenchView {
         title: practical.file.title.clone(),
         class: bench.run.class,
@@ -196,7 +200,8 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         entered: entered(&state.entries, "reading"),
         observed: entered(&state.entries, "observation"),
         answered: entered(&state.entries, "answer"),
-        findings: recompute(&practical, &state.current()).findings,
+        doneness: told(&practical, outcome.doneness, &current),
+        findings: outcome.findings,
         steps_done: state.steps_done(),
         seq,
         now: app.clock.now(),
@@ -234,6 +239,23 @@ pub async fn enter(app: web::Data<App>, bench: Bench, body: web::Json<NewEntry>)
     })
     .await?;
     Ok(web::Json(kept))
+}
+
+/// What may be told now: at once unless the practical says otherwise.
+fn told(practical: &Practical, found: Vec<Doneness>, entries: &Entries) -> Vec<Doneness> {
+    let answered = practical.results.iter().filter(|r| r.asked).all(|r| entries.answers.contains_key(&r.name));
+    let may = |d: &Doneness| {
+        let judgement = match d {
+            Doneness::TitresAgree { .. } | Doneness::OneMore { .. } => Judgement::Concordance,
+            Doneness::ConstantMass { .. } | Doneness::OnceAgain { .. } => Judgement::Dryness,
+        };
+        match practical.file.disclosure.get(&judgement).unwrap_or(&Disclosed::Before) {
+            Disclosed::Before => true,
+            Disclosed::AfterAnswer => answered,
+            Disclosed::Instructor => false,
+        }
+    };
+    found.into_iter().filter(may).collect()
 }
 
 fn reason(given: Option<String>, needed: bool) -> Result<Option<String>, ApiError> {

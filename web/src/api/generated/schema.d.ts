@@ -762,6 +762,8 @@ export interface components {
             closed: boolean;
             /** @description What the run is joined with. */
             code: string;
+            /** @description Whether repeats agree, by step, as far as the practical lets it be told at the bench. */
+            doneness: components["schemas"]["Doneness"][];
             /** @description Readings entered, by symbol. */
             entered: {
                 [key: string]: components["schemas"]["Entered"];
@@ -1696,6 +1698,58 @@ export interface components {
              */
             suspect?: number | null;
         };
+        /** @description What the repeats of one step come to. */
+        Doneness: {
+            /** @enum {string} */
+            kind: "titres-agree";
+            /** @description What it may be. */
+            limit: string;
+            /** @description Their range, with its unit. */
+            range: string;
+            /**
+             * Format: int32
+             * @description Step, counted from 0.
+             */
+            step: number;
+            /** @description Which ones, counted from 1. */
+            trials: number[];
+        } | {
+            /** @description How near the two nearest are, with its unit; none while there is but one. */
+            closest?: string | null;
+            /** @enum {string} */
+            kind: "one-more";
+            /** @description What it may be. */
+            limit: string;
+            /**
+             * Format: int32
+             * @description Step, counted from 0.
+             */
+            step: number;
+        } | {
+            /** @description How far they are apart, with its unit. */
+            difference: string;
+            /** @enum {string} */
+            kind: "constant-mass";
+            /**
+             * Format: int32
+             * @description Step, counted from 0.
+             */
+            step: number;
+            /** @description What it may be. */
+            within: string;
+        } | {
+            /** @description How far they are apart, with its unit; none while there is but one. */
+            difference?: string | null;
+            /** @enum {string} */
+            kind: "once-again";
+            /**
+             * Format: int32
+             * @description Step, counted from 0.
+             */
+            step: number;
+            /** @description What it may be. */
+            within: string;
+        };
         /** @description What can be done to a draft. */
         DraftAction: {
             /** @enum {string} */
@@ -2198,6 +2252,8 @@ export interface components {
         };
         /** @description Everything that follows from a group's entries. */
         GroupOutcome: {
+            /** @description Whether repeats agree, by step. */
+            doneness: components["schemas"]["Doneness"][];
             /** @description What is odd about each reading, by symbol; no entry where nothing is. */
             findings: {
                 [key: string]: components["schemas"]["Finding"][];

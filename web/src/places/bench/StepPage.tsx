@@ -1,10 +1,12 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { BenchView } from '@/api'
+import { StateMark } from '@/ui'
+import { donenessWords, isSettled } from '@/words'
 import { AnswerLine, AnswerPad } from './AnswerField'
 import { ObservationField } from './ObservationField'
 import { ReadingLine, ReadingPad } from './ReadingField'
-import { isComplete, type BenchNow } from './standing'
+import { isComplete, isSpared, type BenchNow } from './standing'
 import type { Entering } from './useBench'
 
 /** One step: the caution first, what to do in one sentence, then what is recorded here. */
@@ -26,7 +28,7 @@ export function StepPage({
   const observations = view.observations.filter((o) => asked.observes?.includes(o.symbol))
   const answers = view.asked.filter((a) => asked.answers?.includes(a.name))
   const open =
-    readings.find((r) => !(r.symbol in now.readings))?.symbol ??
+    readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, step, r.symbol))?.symbol ??
     answers.find((a) => !(a.name in now.answers))?.name
   const active = view.closed ? null : (chosen ?? open ?? null)
   const reading = readings.find((r) => r.symbol === active)
@@ -86,6 +88,7 @@ export function StepPage({
           ))}
         </div>
       )}
+      <Doneness view={view} step={step} />
       {reading && (
         <ReadingPad
           key={reading.symbol}
@@ -115,6 +118,24 @@ export function StepPage({
       {active === null && <GoOn view={view} now={now} entering={entering} step={step} />}
     </>
   )
+}
+
+/** Whether the repeats of this step agree: what to do comes first. */
+function Doneness({ view, step }: { view: BenchView; step: number }) {
+  return view.doneness
+    .filter((d) => d.step === step)
+    .map((d) => (
+      <p
+        key={d.kind}
+        role="status"
+        className={`mb-4 flex gap-3 border-l-4 py-1 pl-3 font-semibold ${isSettled(d) ? 'border-teal text-teal' : 'border-slate'}`}
+      >
+        <span className="shrink-0">
+          <StateMark kind={isSettled(d) ? 'settled' : 'waiting'} />
+        </span>
+        {donenessWords(d)}
+      </p>
+    ))
 }
 
 /** On to the next step. One that is complete is marked as done; one that is not can be left and come back to. */

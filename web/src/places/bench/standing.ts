@@ -1,4 +1,5 @@
 import type { BenchView, Entered, EntryBody } from '@/api'
+import { isSettled } from '@/words'
 import type { OnItsWay } from './outbox'
 
 /** What stands in one place of the bench, with what this device still holds put in. */
@@ -65,10 +66,15 @@ export function isComplete(view: BenchView, now: BenchNow, step: number): boolea
   const asked = view.steps[step]
   if (!asked) return false
   return (
-    (asked.records ?? []).every((r) => r in now.readings) &&
+    (asked.records ?? []).every((r) => r in now.readings || isSpared(view, step, r)) &&
     (asked.observes ?? []).every((o) => o in now.observations) &&
     (asked.answers ?? []).every((a) => a in now.answers)
   )
+}
+
+/** Whether a repeat need not be taken any more: those that are there agree. */
+export function isSpared(view: BenchView, step: number, symbol: string): boolean {
+  return symbol.endsWith(']') && view.doneness.some((d) => d.step === step && isSettled(d))
 }
 
 /** The step to go on with: the first that is not done, or the last one. */
