@@ -113,10 +113,7 @@ impl Store {
     /// [`StoreError::Overtaken`] when it is not at `on`; [`StoreError::NotFound`] when there is no such step.
     pub fn step_draft(&self, id: String, on: i64, back: bool) -> Result<Draft, StoreError> {
         self.write(move |c| {
-            let d = draft(c, &id)?.ok_or(StoreError::NotFound("draft"))?;
-            if d.step != on {
-                return Err(StoreError::Overtaken);
-            }
+            let d = draft_at(c, &id, on)?;
             let step = if back { on - 1 } else { on + 1 };
             if !(d.steps.0..=d.steps.1).contains(&step) {
                 return Err(StoreError::NotFound("step"));
@@ -144,28 +141,35 @@ impl Store {
     /// [`StoreError::Overtaken`] when it is not there any more.
     pub fn publish_draft(&self, id: String, on: i64, author: String, now: i64) -> Result<PracticalVersion, StoreError> {
         self.write(move |c| {
-            let d = draft(c, &id)?.ok_or(StoreError::NotFound("draft"))?;
-            if d.step != on {
-                return Err(StoreError::Overtaken);
-            }
+            let d = draft_at(c, &id, on)?;
             let version = practicals::publish(c, &id, &d.text, &author, now)?;
             drop_draft(c, &id)?;
             Ok(version)
         })
     }
 
-    /// Throws a draft away.
+    /// Throws a draft away that stands at `on`.
     ///
     /// # Errors
+    /// [`StoreError::Overtaken`] when it is not there any more: what somebody else has added is not thrown away unseen;
     /// [`StoreError::NotFound`] when there is none.
-    pub fn discard_draft(&self, id: String) -> Result<(), StoreError> {
-        self.write(move |c| drop_draft(c, &id))
+    pub fn discard_draft(&self, id: String, on: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            draft_at(c, &id, on)?;
+            drop_draft(c, &id)
+        })
     }
 }
 
 fn drop_draft(c: &Connection, id: &str) -> Result<(), StoreError> {
-    let gone = c.execute("DELETE FROM draft WHERE practical_id = :id", named_params! {":id": id})?;
-    if gone == 0 { Err(StoreError::NotFound("draft")) } else { Ok(()) }
+    c.execute("DELETE FROM draft WHERE practical_id = :id", named_params! {":id": id})?;
+    Ok(())
+}
+
+/// The draft, if it stands at `on`.
+fn draft_at(c: &Connection, id: &str, on: i64) -> Result<Draft, StoreError> {
+    let found = draft(c, id)?.ok_or(StoreError::NotFound("draft"))?;
+    if found.step == on { Ok(found) } else { Err(StoreError::Overtaken) }
 }
 
 fn insert(

@@ -75,8 +75,13 @@ fn a_draft_survives_a_restart_and_is_thrown_away_only_when_asked() {
     drop(store);
     let store = Store::open(&path).unwrap();
     assert_eq!(store.drafts().unwrap().iter().map(|d| d.text.as_str()).collect::<Vec<_>>(), ["= broken"]);
-    store.discard_draft("epsom-salt".into()).unwrap();
-    assert!(matches!(store.discard_draft("epsom-salt".into()), Err(StoreError::NotFound("draft"))));
+    // Somebody else has gone on meanwhile: what they added is not thrown away unseen.
+    let seen = store.drafts().unwrap()[0].step;
+    let on = change(&store, Some(seen), "mended").unwrap().step;
+    assert!(matches!(store.discard_draft("epsom-salt".into(), seen), Err(StoreError::Overtaken)));
+    assert_eq!(store.draft("epsom-salt").unwrap().unwrap().text, "mended");
+    store.discard_draft("epsom-salt".into(), on).unwrap();
+    assert!(matches!(store.discard_draft("epsom-salt".into(), on), Err(StoreError::NotFound("draft"))));
     assert!(store.drafts().unwrap().is_empty());
 }
 

@@ -2,6 +2,7 @@
 export { Caliper } from './Caliper'
 export { DotStrip, type Dot } from './DotStrip'
 export { Failure } from './Failure'
+export { Find } from './Find'
 export { Formula } from './Formula'
 export { HazardMark } from './HazardMark'
 export { MarginNote } from './MarginNote'

@@ -6,7 +6,7 @@
 //! Source: the general rules of laboratory safety for these groups of substances; the supplier's safety data sheets come
 //! first.
 
-use super::{Consequence, Note, Setting};
+use super::{Consequence, Note, Setting, celsius};
 use crate::practical::file::{Heat, Step};
 use crate::practical::{Key, Material, StrengthKind, Supply};
 use serde::Serialize;
@@ -226,7 +226,6 @@ fn glows(step: &Step) -> bool {
 }
 
 fn is_iced(step: &Step) -> bool {
-    let cold = step.temperature.as_deref().and_then(|t| crate::practical::Amount::parse(t).ok());
-    cold.is_some_and(|t| t.base() < 283.15)
+    step.temperature.as_deref().and_then(celsius).is_some_and(|t| t < 10.0)
         || step.text.split(|c: char| !c.is_alphabetic()).any(|w| w.eq_ignore_ascii_case("ice"))
 }

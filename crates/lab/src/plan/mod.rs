@@ -23,7 +23,7 @@ pub use ledger::{Equivalents, LedgerLine, Planned};
 
 use crate::group::{ResultState, inputs, result_outcome};
 use crate::practical::file::{ReadingKind, Role};
-use crate::practical::{Key, Material, Part, Practical, Reading, Stated};
+use crate::practical::{Amount, Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, to_figures};
@@ -255,6 +255,11 @@ fn number(coefficient: Coefficient) -> f64 {
 
 fn figures(value: f64, figures: u32) -> String {
     decimal_of(value).map_or_else(String::new, |d| to_figures(d, figures, Ties::HalfUp).to_string())
+}
+
+/// A temperature as written, in °C.
+fn celsius(text: &str) -> Option<f64> {
+    Amount::parse(text).ok().map(|a| a.base() - 273.15)
 }
 
 /// A quantity in the unit of `like`, to three figures, with that unit.

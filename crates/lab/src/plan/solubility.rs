@@ -7,7 +7,7 @@
 //!
 //! Water is taken as 1 g/mL. Source: mass balance with the solubility; IUPAC Green Book, 3rd ed., 2.11.
 
-use super::{CeilingWhy, Consequence, Note, Setting, figures, number};
+use super::{CeilingWhy, Consequence, Note, Setting, celsius, figures, number};
 use crate::practical::file::Crystallising;
 use crate::practical::{Amount, Key, Material};
 use measure::Dimension;
@@ -162,10 +162,6 @@ fn rising(mut low: f64, mut high: f64, f: impl Fn(f64) -> f64) -> f64 {
         if f(middle) < 0.0 { low = middle } else { high = middle }
     }
     f64::midpoint(low, high)
-}
-
-fn celsius(text: &str) -> Option<f64> {
-    Amount::parse(text).ok().map(|a| a.base() - 273.15)
 }
 
 /// Grams of water in a mass or a volume of it.

@@ -3,7 +3,7 @@
 //! The liquids are followed from vessel to vessel, step by step, each at the upper end of its band. A vessel that is
 //! heated or foams should be no more than two thirds full.
 
-use super::{Consequence, Note, Setting, figures};
+use super::{Consequence, Note, Setting, celsius, figures};
 use crate::practical::file::{Heat, Step};
 use crate::practical::{Amount, Key, Stated};
 use measure::Dimension;
@@ -91,10 +91,6 @@ fn note(beside: &[Key], what: Consequence) -> Note {
 
 fn litres_of(text: &str) -> Option<f64> {
     Amount::parse(text).ok().filter(|a| a.unit.dimension() == Dimension::VOLUME).map(|a| a.base())
-}
-
-fn celsius(text: &str) -> Option<f64> {
-    Amount::parse(text).ok().map(|a| a.base() - 273.15)
 }
 
 fn degrees(celsius: f64) -> String {

@@ -1,12 +1,12 @@
 //! Changing a practical: a draft that any number of steps lead to and back from, and publishing it.
 
 use crate::access::Desk;
-use crate::api::plan::{PlanView, plan_view};
+use crate::api::plan::{PlanView, on_desk, plan_view};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, post, web};
 use lab::practical::file::MAX_CHARACTERS;
-use lab::practical::{Edit, Key, blank, check, edited};
+use lab::practical::{Checked, Edit, Key, blank, check, edited};
 use serde::Deserialize;
 use serde_json::json;
 use store::{DraftChange, StoreError};
@@ -83,7 +83,7 @@ pub async fn change_draft(
     let view = blocking(&app, move |app| {
         let ChangePractical { step, change } = body.into_inner();
         let id = id.into_inner();
-        let here = plan_view(app, &id)?;
+        let here = on_desk(app, &id)?;
         let keep = |text: String, what: String| {
             if text.chars().count() > MAX_CHARACTERS {
                 return Err(too_long(text.chars().count()));
@@ -104,7 +104,7 @@ pub async fn change_draft(
             DraftAction::Undo => drop(app.store.step_draft(id.clone(), step.unwrap_or(-1), true)?),
             DraftAction::Redo => drop(app.store.step_draft(id.clone(), step.unwrap_or(-1), false)?),
             DraftAction::Discard => {
-                app.store.discard_draft(id.clone())?;
+                app.store.discard_draft(id.clone(), step.unwrap_or(-1))?;
                 if here.published.is_none() {
                     return Ok(None);
                 }
@@ -142,8 +142,7 @@ pub async fn publish(
 ) -> Result<web::Json<PlanView>, ApiError> {
     let view = blocking(&app, move |app| {
         let id = id.into_inner();
-        let here = plan_view(app, &id)?;
-        ready(&here)?;
+        ready(&id, &check(&on_desk(app, &id)?.text))?;
         app.store.publish_draft(id.clone(), body.step, desk.actor(), app.clock.now())?;
         plan_view(app, &id)
     })
@@ -152,15 +151,15 @@ pub async fn publish(
 }
 
 /// Nothing is wrong with it, it is what its address says, and there is something to do in it.
-fn ready(view: &PlanView) -> Result<(), ApiError> {
+fn ready(id: &str, checked: &Checked) -> Result<(), ApiError> {
     let refuse = |why: String| Err(ApiError::Invalid(format!("{why}; the draft is kept")));
-    if let Some(first) = view.problems.first() {
-        let (n, place) = (view.problems.len(), &first.place);
-        return refuse(format!("{n} to mend before it can be published, the first on {place}: {}", first.reason));
+    if let Some(first) = checked.errors.first() {
+        let (n, place) = (checked.errors.len(), &first.place);
+        return refuse(format!("{n} to mend before it can be published, the first on {place}: {}", first.problem));
     }
-    let Some(file) = view.file.as_ref() else { return refuse("it has no shape".into()) };
-    if file.id != view.id {
-        return refuse(format!("its identity is '{}' in the text and '{}' here", file.id, view.id));
+    let Some(file) = checked.file.as_ref() else { return refuse("it has no shape".into()) };
+    if file.id != id {
+        return refuse(format!("its identity is '{}' in the text and '{id}' here", file.id));
     }
     if file.steps.is_empty() || file.results.is_empty() {
         return refuse("a practical has at least one step and one result".into());

@@ -131,8 +131,18 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
     practical.results.iter().map(spec).collect()
 }
 
-/// What a practical's text, draft or published, comes to.
-pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
+/// A practical as it stands in the record: what a change is made on.
+pub struct OnDesk {
+    /// The draft, if there is one.
+    pub draft: Option<Draft>,
+    /// The newest version, if it was ever published.
+    pub published: Option<PracticalVersion>,
+    /// The text of the draft if there is one, of the newest version otherwise; in the present format.
+    pub text: String,
+}
+
+/// The draft, the newest version and the text of a practical.
+pub fn on_desk(app: &App, id: &str) -> Result<OnDesk, ApiError> {
     let draft = app.store.draft(id)?;
     let published = app.store.versions(id)?.into_iter().next();
     let text = match (&draft, &published) {
@@ -140,6 +150,12 @@ pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
         (None, Some(version)) => upgraded(&version.text).unwrap_or_else(|| version.text.clone()),
         (None, None) => return Err(ApiError::NotFound("practical")),
     };
+    Ok(OnDesk { draft, published, text })
+}
+
+/// What a practical's text, draft or published, comes to.
+pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
+    let OnDesk { draft, published, text } = on_desk(app, id)?;
     let Checked { file, practical, errors } = check(&text);
     let mut view = PlanView {
         id: id.to_owned(),

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { client, told, type ElementView } from '@/api'
-import { columnWidths, Failure, Reading } from '@/ui'
+import { columnWidths, Failure, Find, Reading } from '@/ui'
 
 /** Relative atomic masses as they are calculated with, in both tables. */
 export function Elements() {
@@ -30,17 +30,7 @@ export function Elements() {
             one-decimal school table, rounded half up. Elements without a standard value have none.
           </p>
         </div>
-        <label className="flex items-baseline gap-2 text-note text-slate">
-          find
-          <input
-            type="search"
-            value={wanted}
-            className="field w-44"
-            onChange={(event) => {
-              setWanted(event.target.value)
-            }}
-          />
-        </label>
+        <Find wanted={wanted} onWanted={setWanted} />
       </div>
       <div className="grid gap-x-10 desk:grid-cols-3">
         {[0, 1, 2].map((i) => (

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { client, told, type SubstanceView } from '@/api'
-import { Failure, Formula, HazardMark, Unit } from '@/ui'
+import { Failure, Find, Formula, HazardMark, Unit } from '@/ui'
 
 /** The substances: names, facts, hazards by form and strength. A blank says where to look. */
 export function Substances() {
@@ -27,18 +27,14 @@ export function Substances() {
             certain is left out.
           </p>
         </div>
-        <label className="flex items-baseline gap-2 text-note text-slate">
-          name or formula
-          <input
-            type="search"
-            value={wanted}
-            className="field w-64"
-            onChange={(event) => {
-              setWanted(event.target.value)
-              setAddress(event.target.value === '' ? {} : { find: event.target.value }, { replace: true })
-            }}
-          />
-        </label>
+        <Find
+          label="name or formula"
+          wanted={wanted}
+          onWanted={(find) => {
+            setWanted(find)
+            setAddress(find === '' ? {} : { find }, { replace: true })
+          }}
+        />
       </div>
       {near != null && (
         <p className="mb-2 text-note text-amber-text">

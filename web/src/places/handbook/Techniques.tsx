@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useLocation } from 'react-router'
 import { client, told, type Technique } from '@/api'
-import { Failure } from '@/ui'
+import { Failure, Find } from '@/ui'
 
 const way = { high: 'reads high', low: 'reads low', either: 'either way' } as const
 
@@ -36,17 +36,7 @@ export function Techniques() {
             {techniques.data.length} of them; a step of a practical names its own. Local rules come first.
           </p>
         </div>
-        <label className="flex items-baseline gap-2 text-note text-slate">
-          find
-          <input
-            type="search"
-            value={wanted}
-            className="field w-56"
-            onChange={(event) => {
-              setWanted(event.target.value)
-            }}
-          />
-        </label>
+        <Find wanted={wanted} onWanted={setWanted} />
       </div>
       {groups.map((group) => (
         <section key={group} aria-labelledby={`group ${group}`} className="mb-8">

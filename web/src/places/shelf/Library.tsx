@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { PracticalHead, RunHead } from '@/api'
+import { Find } from '@/ui'
 
 /** The library as a dense table: what each practical finds, how long it takes, how the last class came out. */
 export function Library({
@@ -22,17 +23,7 @@ export function Library({
         <h2 id="library" className="text-body">
           library
         </h2>
-        <label className="flex items-baseline gap-2 text-note text-slate">
-          find
-          <input
-            type="search"
-            value={wanted}
-            onChange={(event) => {
-              setWanted(event.target.value)
-            }}
-            className="field w-56"
-          />
-        </label>
+        <Find wanted={wanted} onWanted={setWanted} />
       </div>
       <table className="w-full border-collapse">
         <thead>

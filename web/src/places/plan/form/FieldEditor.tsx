@@ -1,8 +1,10 @@
 import { useId, useState } from 'react'
 import type { Told } from '@/api'
 import { isIn, type Path } from '../path'
+import { begin } from './begin'
 import type { Field, Takes } from './fields'
-import { read, shown } from './values'
+import { Names, Typed } from './Plain'
+import { shown } from './values'
 
 export interface Editing {
   /** Puts a value in its place; `null` takes it away. */
@@ -72,7 +74,8 @@ function useEcho(value: unknown): [unknown, (next: unknown) => void] {
 const wide = (takes: Takes) =>
   ['long', 'lines', 'names', 'rows', 'union', 'group', 'map'].includes(takes.kind)
 
-interface InputProps {
+/** What every input of a field is given. */
+export interface InputProps {
   id: string
   field: Field
   path: Path
@@ -153,85 +156,6 @@ function Input(props: InputProps) {
   }
 }
 
-/** A text field that is kept when it is left, or with Enter; Escape takes back what was typed. */
-function Typed({ id, field, path, value, editing, wrong, takes }: InputProps & { takes: Takes }) {
-  const kept = shown(value, takes.kind)
-  const [text, setText] = useState(kept)
-  const result = read(text, takes.kind)
-  const error = 'error' in result ? result.error : null
-  const keep = () => {
-    if (text !== kept && 'value' in result) editing.set(path, result.value, field.label)
-  }
-  const common = {
-    id,
-    value: text,
-    readOnly: editing.readOnly,
-    placeholder: field.hint,
-    'aria-invalid': wrong || error !== null,
-    onBlur: keep,
-    onChange: (event: { target: { value: string } }) => {
-      setText(event.target.value)
-    },
-    onKeyDown: (event: React.KeyboardEvent) => {
-      if (event.key === 'Escape') setText(kept)
-      if (
-        event.key === 'Enter' &&
-        (takes.kind === 'text' || takes.kind === 'number' || takes.kind === 'pair')
-      )
-        keep()
-      if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) keep()
-    },
-  }
-  const many = takes.kind === 'long' || takes.kind === 'lines' || takes.kind === 'map'
-  return (
-    <>
-      {many ? (
-        <textarea
-          {...common}
-          rows={Math.min(8, Math.max(2, text.split('\n').length + (takes.kind === 'long' ? 1 : 0)))}
-          className="field w-full"
-        />
-      ) : (
-        <input {...common} className={`field w-full ${takes.kind === 'number' ? 'font-mono' : ''}`} />
-      )}
-      {error !== null && (
-        <p className="mt-1 border-l-3 border-magenta pl-2 text-note text-magenta">{error}: not kept yet</p>
-      )}
-    </>
-  )
-}
-
-function Names({
-  value,
-  editing,
-  takes,
-  onChoose,
-}: InputProps & { takes: Extract<Takes, { kind: 'names' }>; onChoose: (next: unknown) => void }) {
-  const chosen = Array.isArray(value) ? value.map(String) : []
-  const all = [...takes.of, ...chosen.filter((c) => !takes.of.includes(c))]
-  if (all.length === 0) return <p className="text-note text-pencil">there are none yet</p>
-  return (
-    <div className="flex flex-wrap gap-x-5">
-      {all.map((name) => (
-        <label key={name} className="flex min-h-9 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5 accent-copper"
-            checked={chosen.includes(name)}
-            disabled={editing.readOnly}
-            onChange={(event) => {
-              const next = event.target.checked ? [...chosen, name] : chosen.filter((c) => c !== name)
-              onChoose(next.length === 0 ? null : next)
-            }}
-          />
-          <span className="font-mono text-note">{name}</span>
-          {!takes.of.includes(name) && <span className="text-note text-magenta">not there</span>}
-        </label>
-      ))}
-    </div>
-  )
-}
-
 /** A value of several kinds: first which, then what that kind holds. With an empty key it is the item itself. */
 function Union({
   id,
@@ -286,52 +210,6 @@ function Union({
       ))}
     </div>
   )
-}
-
-/** What a field of a newly chosen kind begins with, so that the text has the shape it must have. */
-function begin(field: Field): unknown {
-  switch (field.takes.kind) {
-    case 'choice':
-      return field.takes.of[0] ?? ''
-    case 'names':
-      return field.takes.of.slice(0, 1)
-    case 'rows':
-      return [Object.fromEntries(field.takes.of.map((f) => [f.key, begin(f)]))]
-    case 'group':
-      return Object.fromEntries(field.takes.of.map((f) => [f.key, begin(f)]))
-    case 'number':
-      return field.key === 'most' ? null : 0
-    case 'lines':
-      return ['']
-    case 'flag':
-    case 'union':
-      return null
-    case 'map':
-      return {}
-    case 'text':
-    case 'long':
-    case 'pair':
-    case 'numbers':
-      return OPTIONAL.includes(field.key) ? null : (EXAMPLES[field.key] ?? '')
-  }
-}
-
-const OPTIONAL = ['purity', 'density', 'dilution', 'blank', 'amount', 'washed_with']
-const EXAMPLES: Record<string, string> = {
-  strength: '1.00 mol/L',
-  temperature: '20 °C',
-  pressure: '101.3 kPa',
-  limit: '0.10 mL',
-  within: '0.02 g',
-  reaches: '60 °C',
-  lasts: '10 min',
-  from: 'it boils',
-  to: 'colourless',
-  water: '50 mL',
-  at: '20 °C',
-  axis: 'trial',
-  titre: 'V_titre',
-  accepted: '1',
 }
 
 function Group({

@@ -1,0 +1,24 @@
+/** A search field beside the head of a list. */
+export function Find({
+  label = 'find',
+  wanted,
+  onWanted,
+}: {
+  label?: string
+  wanted: string
+  onWanted: (wanted: string) => void
+}) {
+  return (
+    <label className="flex items-baseline gap-2 text-note text-slate">
+      {label}
+      <input
+        type="search"
+        value={wanted}
+        className="field w-56"
+        onChange={(event) => {
+          onWanted(event.target.value)
+        }}
+      />
+    </label>
+  )
+}
