@@ -2,9 +2,12 @@
 //!
 //! Nothing here is stored; the same entries give the same outcome.
 
-use crate::check::{Answer, Verdict, check};
+use crate::bench::Circumstances;
+pub use crate::bench::Entries;
+use crate::check::{Verdict, check};
 use crate::judge::{
-    Doneness, Finding, LimitingFinding, YieldFinding, doneness, limiting, plausibility, yield_above_theory,
+    Advice, Bench, Finding, LimitingFinding, Next, YieldFinding, delivered, limiting, next, plausibility,
+    yield_above_theory,
 };
 use crate::practical::{Part, Practical};
 use measure::Decimal;
@@ -13,17 +16,6 @@ use measure::rounding::{Ties, decimal_of, to_place, uncertainty_figures};
 use serde::Serialize;
 use sheet::{Evaluation, Given, Inputs, Line, Outcome, Value};
 use std::collections::BTreeMap;
-
-/// What a group has entered, as it stands now.
-#[derive(Debug, Clone, Default, PartialEq)]
-pub struct Entries {
-    /// Text of each reading, by symbol.
-    pub readings: BTreeMap<String, String>,
-    /// What was seen, by observation.
-    pub observations: BTreeMap<String, String>,
-    /// The group's own results, by name.
-    pub answers: BTreeMap<String, Answer>,
-}
 
 /// Everything that follows from a group's entries.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -35,8 +27,12 @@ pub struct GroupOutcome {
     pub results: Vec<ResultOutcome>,
     /// The reagent that limits, once it can be said.
     pub limiting: Option<LimitingFinding>,
-    /// Whether repeats agree, by step.
-    pub doneness: Vec<Doneness>,
+    /// Volumes delivered, by the place of their final reading.
+    pub delivered: BTreeMap<String, String>,
+    /// What there is to tell beside the steps.
+    pub advice: Vec<Advice>,
+    /// Where the group goes on.
+    pub next: Next,
     /// A yield that cannot be.
     pub yield_finding: Option<YieldFinding>,
     /// Each answer judged, by result.
@@ -98,15 +94,25 @@ pub struct BudgetShare {
     pub fraction: f64,
 }
 
-/// The sheet's inputs for a group's readings.
+/// The sheet's inputs for readings taken on the instruments that the practical names.
 #[must_use]
 pub fn inputs(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> Inputs {
+    inputs_on(practical, readings, &BTreeMap::new())
+}
+
+/// The sheet's inputs for a group's readings, each on the instrument that it was taken on.
+fn inputs_on(
+    practical: &Practical,
+    readings: &BTreeMap<String, Decimal>,
+    how: &BTreeMap<String, Circumstances>,
+) -> Inputs {
     let mut inputs = Inputs::default();
     for slot in practical.slots() {
         let reading = slot.reading;
+        let on = how.get(&slot.symbol).and_then(|h| h.on.as_ref()).unwrap_or(&reading.instrument);
         let given = readings.get(&slot.symbol).map(|value| {
             let read = if reading.tared { Given::tared } else { Given::reading };
-            read(&slot.symbol, *value, &reading.unit, &reading.instrument)
+            read(&slot.symbol, *value, &reading.unit, on)
         });
         match slot.part {
             Part::Trial(_) => inputs.series.entry(reading.symbol.clone()).or_default().push(given),
@@ -122,9 +128,10 @@ pub fn inputs(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> In
 #[must_use]
 pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
     let typed = typed_readings(entries);
-    let inputs = inputs(practical, &typed);
+    let inputs = inputs_on(practical, &typed, &entries.circumstances);
     let evaluation = practical.program.evaluate(&inputs);
-    let findings = typed.keys().map(|s| (s.clone(), plausibility(practical, s, &typed)));
+    let how = |symbol: &String| entries.circumstances.get(symbol);
+    let findings = typed.keys().map(|s| (s.clone(), plausibility(practical, s, &typed, how(s))));
     let verdicts = practical.results.iter().filter_map(|r| {
         let answer = entries.answers.get(&r.name)?;
         Some((r.name.clone(), check(practical, r, answer, &inputs, &entries.answers)))
@@ -133,7 +140,9 @@ pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
         findings: findings.filter(|(_, f)| !f.is_empty()).collect(),
         results: practical.results.iter().map(|r| result_outcome(practical, &evaluation, &r.name)).collect(),
         limiting: limiting(practical, &evaluation, &entries.observations),
-        doneness: doneness(practical, &typed),
+        delivered: delivered(practical, &typed),
+        advice: Bench { practical, entries, readings: &typed, inputs: &inputs, evaluation: &evaluation }.advice(),
+        next: next(practical, entries, &evaluation),
         yield_finding: practical.yields.as_ref().and_then(|names| yield_above_theory(names, &evaluation)),
         verdicts: verdicts.collect(),
     }
@@ -142,7 +151,8 @@ pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
 /// The worked solution of one result from a group's own readings.
 #[must_use]
 pub fn worked(practical: &Practical, entries: &Entries, result: &str) -> Vec<Line> {
-    practical.program.evaluate(&inputs(practical, &typed_readings(entries))).worked(result)
+    let inputs = inputs_on(practical, &typed_readings(entries), &entries.circumstances);
+    practical.program.evaluate(&inputs).worked(result)
 }
 
 fn typed_readings(entries: &Entries) -> BTreeMap<String, Decimal> {

@@ -1,11 +1,13 @@
 //! The practical and all judgement about it.
 //!
-//! [`practical`] reads the file that defines a practical and compiles its sheet; [`judge`] looks at readings and
+//! [`practical`] reads the file that defines a practical and compiles its sheet; [`bench`] is the door for what a
+//! group says there; [`judge`] looks at readings and
 //! results while there is still time; [`check`] judges a group's own answers; [`plan`] says what would follow from the
 //! amounts planned; [`group`] puts all of it together for one group's bench.
 //!
 //! Pure: no clock, no files, no network. The same entries always give the same judgement.
 
+pub mod bench;
 pub mod check;
 pub mod compute;
 pub mod group;

@@ -5,7 +5,7 @@ use crate::clock::moment;
 use anyhow::{Context, anyhow};
 use serde::Deserialize;
 use std::collections::HashMap;
-use store::{NewEvent, NewRun, Said, Statement, Store};
+use store::{BenchEntry, NewEvent, NewRun, Said, Statement, Store};
 use uuid::Uuid;
 
 const SCHOOL: &str = include_str!("../../../demo/school.toml");
@@ -42,7 +42,7 @@ struct Logged {
     #[serde(default)]
     corrected_because: Option<String>,
     #[serde(flatten)]
-    statement: Statement,
+    entry: BenchEntry,
 }
 
 /// The demo's file, read.
@@ -75,11 +75,11 @@ pub fn furnish(store: &Store, school: &School) -> anyhow::Result<()> {
     }
     log.sort_by_key(|(at, group, _)| (*at, *group));
     let groups = store.groups(run.id)?;
-    let mut last: HashMap<(usize, &str, Option<String>), Uuid> = HashMap::new();
+    let mut last: HashMap<(usize, &str, String), Uuid> = HashMap::new();
     for (n, (at, i, logged)) in log.into_iter().enumerate() {
         let group = groups.get(i).context("a group of the demo")?;
         store.claim(group.id, at)?;
-        let place = (i, logged.statement.kind(), logged.statement.slot());
+        let place = (i, logged.entry.kind(), logged.entry.slot());
         let id = id_of(at, n);
         let supersedes = logged.corrected_because.as_ref().and_then(|_| last.get(&place).copied());
         store.append(NewEvent {
@@ -89,7 +89,7 @@ pub fn furnish(store: &Store, school: &School) -> anyhow::Result<()> {
             actor: format!("device {}", i + 1),
             supersedes,
             said: Said {
-                statement: logged.statement.clone(),
+                statement: Statement::Bench(logged.entry.clone()),
                 reason: logged.corrected_because.clone(),
                 taken_at: at,
                 about: false,

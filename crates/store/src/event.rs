@@ -7,6 +7,7 @@ use crate::chain;
 use crate::error::StoreError;
 use crate::fold;
 use crate::writer::Store;
+pub use lab::bench::Entry as BenchEntry;
 use rusqlite::{Connection, OptionalExtension, named_params};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -14,42 +15,20 @@ use uuid::Uuid;
 /// Version of the payloads written today.
 const PAYLOAD_VERSION: i64 = 1;
 
-/// What an event says.
+/// What an event says: something of a group's bench, or of the run as a whole.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(tag = "kind", rename_all = "kebab-case")]
+#[serde(untagged)]
 pub enum Statement {
-    /// A reading, as typed.
-    Reading {
-        /// Which one.
-        symbol: String,
-        /// Digits as typed.
-        text: String,
-        /// Its unit.
-        unit: String,
-    },
-    /// What was seen.
-    Observation {
-        /// Which one.
-        symbol: String,
-        /// The choice.
-        choice: String,
-    },
-    /// A result worked out by the group.
-    Answer {
-        /// Which one.
-        result: String,
-        /// Digits as typed.
-        text: String,
-        /// The unit chosen; empty if none.
-        unit: String,
-    },
-    /// A step marked as done, or taken back.
-    Step {
-        /// Counted from 0.
-        step: u32,
-        /// Done or not.
-        done: bool,
-    },
+    /// Said at a bench.
+    Bench(BenchEntry),
+    /// Said of the run.
+    Run(RunStatement),
+}
+
+/// What is said of a run as a whole, or of all that a group entered.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum RunStatement {
     /// The instructor closed the run.
     RunClosed,
     /// The instructor opened it again.
@@ -63,13 +42,10 @@ impl Statement {
     #[must_use]
     pub fn kind(&self) -> &'static str {
         match self {
-            Statement::Reading { .. } => "reading",
-            Statement::Observation { .. } => "observation",
-            Statement::Answer { .. } => "answer",
-            Statement::Step { .. } => "step",
-            Statement::RunClosed => "run-closed",
-            Statement::RunReopened => "run-reopened",
-            Statement::Erased => "erased",
+            Statement::Bench(entry) => entry.kind(),
+            Statement::Run(RunStatement::RunClosed) => "run-closed",
+            Statement::Run(RunStatement::RunReopened) => "run-reopened",
+            Statement::Run(RunStatement::Erased) => "erased",
         }
     }
 
@@ -77,10 +53,8 @@ impl Statement {
     #[must_use]
     pub fn slot(&self) -> Option<String> {
         match self {
-            Statement::Reading { symbol, .. } | Statement::Observation { symbol, .. } => Some(symbol.clone()),
-            Statement::Answer { result, .. } => Some(result.clone()),
-            Statement::Step { step, .. } => Some(step.to_string()),
-            Statement::RunClosed | Statement::RunReopened | Statement::Erased => None,
+            Statement::Bench(entry) => Some(entry.slot()),
+            Statement::Run(_) => None,
         }
     }
 }
@@ -125,6 +99,8 @@ pub struct Appended {
     pub seq: i64,
     /// Whether it was there already, sent again.
     pub again: bool,
+    /// Whether somebody else had corrected the same entry first; both are kept, and this one stands.
+    pub overtook: bool,
 }
 
 impl Store {
@@ -159,7 +135,8 @@ impl Store {
                 "DELETE FROM payload WHERE seq IN (SELECT seq FROM event WHERE run_id = :run AND group_id = :group)",
                 named_params! {":run": run, ":group": group},
             )?;
-            let said = Said { statement: Statement::Erased, reason: None, taken_at: now, about: false };
+            let said =
+                Said { statement: Statement::Run(RunStatement::Erased), reason: None, taken_at: now, about: false };
             let event =
                 NewEvent { id: id_at(now)?, run, group: Some(group), actor, supersedes: None, said, received_at: now };
             insert(c, &event)
@@ -169,7 +146,7 @@ impl Store {
 
 pub(crate) fn append(c: &Connection, event: &NewEvent) -> Result<Appended, StoreError> {
     if let Some(seq) = same_id(c, event)? {
-        return Ok(Appended { seq, again: true });
+        return Ok(Appended { seq, again: true, overtook: false });
     }
     let closed: Option<i64> = c
         .query_row("SELECT closed_at FROM run WHERE id = :run", named_params! {":run": event.run}, |r| r.get(0))
@@ -178,10 +155,11 @@ pub(crate) fn append(c: &Connection, event: &NewEvent) -> Result<Appended, Store
     if closed.is_some() && event.said.statement.slot().is_some() {
         return Err(StoreError::RunClosed);
     }
-    if let Some(corrected) = event.supersedes {
-        fold::find_entry(c, event, corrected)?.ok_or(StoreError::NothingToCorrect)?;
-    }
-    insert(c, event)
+    let overtook = match event.supersedes {
+        Some(corrected) => fold::is_superseded(c, event, corrected)?.ok_or(StoreError::NothingToCorrect)?,
+        None => false,
+    };
+    Ok(Appended { overtook, ..insert(c, event)? })
 }
 
 /// A fresh id for an event that the record itself writes at `now`.
@@ -243,5 +221,5 @@ fn insert(c: &Connection, event: &NewEvent) -> Result<Appended, StoreError> {
     if let Some(group) = event.group {
         fold::apply(c, seq, event.run, group, &event.said, &body)?;
     }
-    Ok(Appended { seq, again: false })
+    Ok(Appended { seq, again: false, overtook: false })
 }

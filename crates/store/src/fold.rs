@@ -6,8 +6,7 @@
 use crate::error::StoreError;
 use crate::event::{NewEvent, Said, Statement};
 use crate::writer::Store;
-use lab::check::Answer;
-use lab::group::Entries;
+use lab::bench::{Entries, Room};
 use rusqlite::{Connection, OptionalExtension, named_params};
 use uuid::Uuid;
 
@@ -39,39 +38,17 @@ pub struct BenchState {
 }
 
 impl BenchState {
-    /// What the core computes from: the current entries.
+    /// What the core computes from: everything said, in order, each in the place of what it supersedes.
     #[must_use]
-    pub fn current(&self) -> Entries {
+    pub fn current(&self, room: &Room) -> Entries {
         let mut out = Entries::default();
-        for entry in self.entries.iter().filter(|e| e.superseded_by.is_none()) {
+        for entry in &self.entries {
             match &entry.said.statement {
-                Statement::Reading { symbol, text, .. } => {
-                    out.readings.insert(symbol.clone(), text.clone());
-                }
-                Statement::Observation { symbol, choice } => {
-                    out.observations.insert(symbol.clone(), choice.clone());
-                }
-                Statement::Answer { result, text, unit } => {
-                    out.answers.insert(result.clone(), Answer { text: text.clone(), unit: unit.clone() });
-                }
-                Statement::Step { .. } | Statement::RunClosed | Statement::RunReopened | Statement::Erased => {}
+                Statement::Bench(said) => out.put(said, entry.said.taken_at, room),
+                Statement::Run(_) => {}
             }
         }
         out
-    }
-
-    /// Steps marked as done.
-    #[must_use]
-    pub fn steps_done(&self) -> Vec<u32> {
-        let current = self.entries.iter().filter(|e| e.superseded_by.is_none());
-        let mut done: Vec<u32> = current
-            .filter_map(|e| match e.said.statement {
-                Statement::Step { step, done: true } => Some(step),
-                _ => None,
-            })
-            .collect();
-        done.sort_unstable();
-        done
     }
 }
 
@@ -123,11 +100,11 @@ impl Store {
     }
 }
 
-/// The entry that a correction names, if this group made it in the same place.
-pub(crate) fn find_entry(c: &Connection, event: &NewEvent, corrected: Uuid) -> Result<Option<i64>, StoreError> {
+/// Whether the entry that a correction names was corrected before; none if this group made no such one in that place.
+pub(crate) fn is_superseded(c: &Connection, event: &NewEvent, corrected: Uuid) -> Result<Option<bool>, StoreError> {
     let found = c
         .query_row(
-            "SELECT n.seq FROM entry n JOIN event e ON e.seq = n.seq
+            "SELECT n.superseded_by IS NOT NULL FROM entry n JOIN event e ON e.seq = n.seq
              WHERE e.id = :id AND n.run_id = :run AND n.group_id IS :group AND n.kind = :kind AND n.slot IS :slot",
             named_params! {
                 ":id": corrected.as_bytes(),

@@ -14,13 +14,14 @@ mod event;
 mod fold;
 mod people;
 mod practicals;
+mod room;
 mod runs;
 mod writer;
 
 pub use chain::{Head, Verified};
 pub use drafts::{Draft, DraftChange};
 pub use error::StoreError;
-pub use event::{Appended, NewEvent, Said, Statement};
+pub use event::{Appended, BenchEntry, NewEvent, RunStatement, Said, Statement};
 pub use fold::{BenchState, Entry};
 pub use people::{Holder, Person, Session};
 pub use practicals::{LIBRARY, PracticalVersion};

@@ -1,7 +1,7 @@
 //! Classes, runs and their groups.
 
 use crate::error::StoreError;
-use crate::event::{self, NewEvent, Said, Statement};
+use crate::event::{self, NewEvent, RunStatement, Said, Statement};
 use crate::writer::Store;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 
@@ -155,7 +155,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] when there is no such run.
     pub fn set_closed(&self, run: i64, closed: bool, actor: String, now: i64) -> Result<(), StoreError> {
-        let statement = if closed { Statement::RunClosed } else { Statement::RunReopened };
+        let statement = Statement::Run(if closed { RunStatement::RunClosed } else { RunStatement::RunReopened });
         let at = closed.then_some(now);
         let said = Said { statement, reason: None, taken_at: now, about: false };
         self.write(move |c| {

@@ -16,8 +16,11 @@ use std::thread::JoinHandle;
 /// Jobs committed together at most.
 const BATCH: usize = 512;
 
-const STEPS: &[M<'_>] =
-    &[M::up(include_str!("../migrations/01-the-record.sql")), M::up(include_str!("../migrations/02-drafts.sql"))];
+const STEPS: &[M<'_>] = &[
+    M::up(include_str!("../migrations/01-the-record.sql")),
+    M::up(include_str!("../migrations/02-drafts.sql")),
+    M::up(include_str!("../migrations/03-room.sql")),
+];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 
 /// Tells a job's caller how it went, once the transaction's fate is known.

@@ -1,4 +1,4 @@
-import type { Doneness, Finding, YieldFinding } from '@/api'
+import type { Finding, Flag, YieldFinding } from '@/api'
 import { say, type Wording } from './wording'
 
 type Fit = NonNullable<Extract<Finding, { kind: 'outside-range' }>['fit']>
@@ -17,6 +17,22 @@ const findings: Wording<Finding> = {
       : `The instrument shows ${f.expected} decimals; ${f.typed} written.`,
   'lighter-than-container': (f) => `${f.by} less than the ${f.container}: swapped, or another dish?`,
   'not-the-mark': (f) => `A pipette delivers its mark, ${f.nominal}. Was something else used?`,
+  'below-its-partner': (f) => `${f.by} less than the ${f.partner}: are the two swapped?`,
+  'swapped-against-repeat': (f) => `Far from its repeats. Are two digits swapped? ${f.reads} would agree.`,
+  'earlier-missing': (f) => `The ${f.earlier} is still empty.`,
+  flagged: (f) => flagWords[f.flag].effect,
+}
+
+/** What can be the matter with something on a balance, and which way that moves the mass. */
+export const flagWords: Readonly<Record<Flag, { name: string; effect: string }>> = {
+  torn: { name: 'torn paper', effect: 'Torn paper: a piece is missing, the mass reads low.' },
+  trimmed: { name: 'trimmed paper', effect: 'Trimmed paper: lighter than its blank, the mass reads low.' },
+  scorched: { name: 'scorched', effect: 'Scorched: the paper has lost mass, the product reads low.' },
+  hot: {
+    name: 'still hot',
+    effect: 'Weighed hot: warm air lifts the pan, the mass reads low. Cool and weigh again.',
+  },
+  damp: { name: 'still damp', effect: 'Still damp: the mass reads high. Dry and weigh again.' },
 }
 
 const yields: Wording<YieldFinding> = {
@@ -24,28 +40,6 @@ const yields: Wording<YieldFinding> = {
   'too-much': (f) => `${f.times} times theory: was something weighed with it?`,
   negative: () => 'Less than nothing: dish and dish with crystals swapped?',
 }
-
-const and = (numbers: readonly number[]) =>
-  numbers.length < 2 ? numbers.join('') : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1) ?? ''}`
-
-const doneness: Wording<Doneness> = {
-  'titres-agree': (d) => `Titres ${and(d.trials)} agree within ${d.range}; no further one is needed.`,
-  'one-more': (d) =>
-    d.closest == null
-      ? `One more: two must agree within ${d.limit}.`
-      : `One more: the nearest two are ${d.closest} apart, and ${d.limit} is the limit.`,
-  'constant-mass': (d) => `Dry: the last two weighings agree within ${d.difference}.`,
-  'once-again': (d) =>
-    d.difference == null
-      ? `Provisional: weigh again; two must agree within ${d.within}.`
-      : `Not dry yet: ${d.difference} apart, and ${d.within} is the limit. Once again.`,
-}
-
-/** Whether repeats agree, and what to do. */
-export const donenessWords = (d: Doneness) => say(doneness, d)
-
-/** Whether no further repeat is needed. */
-export const isSettled = (d: Doneness) => d.kind === 'titres-agree' || d.kind === 'constant-mass'
 
 /** What is odd about a reading, as a sentence for the bench. */
 export const findingWords = (f: Finding) => say(findings, f)

@@ -1,6 +1,8 @@
 /** The wording of every judgement, in one place for each. */
 export { consequenceWords } from './consequences'
-export { donenessWords, findingWords, isSettled, yieldWords } from './findings'
+export { adviceWords, isSpent } from './advice'
+export { deviationWords } from './departures'
+export { findingWords, flagWords, yieldWords } from './findings'
 export {
   answerState,
   answerWords,

@@ -3,8 +3,11 @@
 //! Number and observation decide together: the acid limits only if the readings say so *and* solid remains, nothing
 //! fizzes and litmus stays blue. Where the two disagree, both are told.
 
+use super::advice::judged;
+use super::departed::limiting_now;
+use super::{Advice, Bench, Matter, Standing};
 use crate::practical::Practical;
-use crate::practical::file::Role;
+use crate::practical::file::{Judgement, Role};
 use serde::Serialize;
 use sheet::Evaluation;
 use std::collections::BTreeMap;
@@ -37,6 +40,27 @@ pub struct LimitingFinding {
     pub observed: Evidence,
 }
 
+impl Bench<'_> {
+    /// Another reagent than the one meant to: told where the reagents come together, departures counted.
+    pub(super) fn limits(&self, out: &mut Vec<Advice>) {
+        let inputs = self.departed_inputs();
+        let evaluation = self.practical.program.evaluate(&inputs);
+        let Some(limits) = limiting_now(self.practical, &evaluation) else { return };
+        let meant = self.practical.materials.iter().find(|m| m.role == Role::Limiting);
+        let together = self.practical.limiting.iter().flat_map(|(_, reagents)| reagents);
+        let Some(step) = together.filter_map(|r| self.step_adding(r)).max() else { return };
+        let tell = |standing, matter| judged(step, standing, Judgement::Limiting, matter);
+        if let Some(meant) = meant.filter(|m| m.symbol != limits.symbol) {
+            let matter = Matter::AnotherLimits { limits: limits.name.clone(), meant: meant.name.clone() };
+            out.push(tell(Standing::Doubtful, matter));
+        } else if let Some(LimitingFinding { observed: Evidence::Contradicts { seen }, .. }) =
+            limiting(self.practical, &evaluation, &self.entries.observations)
+        {
+            out.push(tell(Standing::Doubtful, Matter::SeenOtherwise { limits: limits.name.clone(), seen }));
+        }
+    }
+}
+
 /// The finding on the limiting reagent; `None` while readings are missing or where nothing limits.
 #[must_use]
 pub fn limiting(
@@ -44,15 +68,16 @@ pub fn limiting(
     evaluation: &Evaluation<'_>,
     observations: &BTreeMap<String, String>,
 ) -> Option<LimitingFinding> {
-    let (name, reagents) = practical.limiting.as_ref()?;
-    let material = practical.material(reagents.get(evaluation.limiting_argument(name)?)?)?;
+    let material = limiting_now(practical, evaluation)?;
     let against: Vec<String> = practical
         .observations
         .iter()
+        .filter(|o| !o.expected.is_empty())
         .filter_map(|o| observations.get(&o.symbol).filter(|seen| **seen != o.expected))
         .cloned()
         .collect();
-    let all_made = practical.observations.iter().all(|o| observations.contains_key(&o.symbol));
+    let mut telling = practical.observations.iter().filter(|o| !o.expected.is_empty());
+    let all_made = telling.all(|o| observations.contains_key(&o.symbol));
     let observed = match (against.is_empty(), all_made) {
         (false, _) => Evidence::Contradicts { seen: against },
         (true, true) => Evidence::Bears,

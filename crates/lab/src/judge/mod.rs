@@ -1,13 +1,99 @@
-//! Judgement while there is still time: is a reading possible, is a result believable?
+//! Judgement while there is still time: is a reading possible, is it done, is a result believable?
 //!
-//! A finding is told and kept, never a block: the group confirms or corrects, the instructor sees both.
+//! Two kinds of thing are told. A [`Finding`] is about one reading, and stands beside it. [`Advice`] is about a step:
+//! whether titres agree, whether it is dry, how much is still needed, what it is. Neither blocks: the group confirms or
+//! corrects, the instructor sees both.
 
-mod doneness;
+mod advice;
+mod agreement;
+mod departed;
 mod limiting;
+mod melting;
+mod needed;
+mod next;
 mod plausibility;
+mod seen;
+mod stop;
 mod yields;
 
-pub use doneness::{Doneness, doneness};
-pub use limiting::{Evidence, LimitingFinding, limiting};
-pub use plausibility::{Finding, Fit, plausibility, possible};
-pub use yields::{YieldFinding, yield_above_theory};
+pub use advice::{Advice, Changed, Matter, Standing, Titre, may_be_told};
+pub use agreement::delivered;
+pub use limiting::{Evidence, LimitingFinding};
+pub use next::{Next, next};
+pub use plausibility::{Finding, Fit, decimals_shown, plausibility, possible};
+pub use yields::YieldFinding;
+
+pub(crate) use limiting::limiting;
+pub(crate) use yields::yield_above_theory;
+
+use crate::bench::Entries;
+use crate::practical::Practical;
+use measure::Decimal;
+use sheet::{Evaluation, Inputs, Outcome};
+use std::collections::BTreeMap;
+
+/// One group's bench, evaluated; what every judgement looks at.
+pub(crate) struct Bench<'a> {
+    pub practical: &'a Practical,
+    pub entries: &'a Entries,
+    /// Readings that are numbers, by symbol.
+    pub readings: &'a BTreeMap<String, Decimal>,
+    pub inputs: &'a Inputs,
+    pub evaluation: &'a Evaluation<'a>,
+}
+
+impl Bench<'_> {
+    /// Everything there is to tell, in the order of the steps.
+    pub fn advice(&self) -> Vec<Advice> {
+        let mut all: Vec<Advice> = Vec::new();
+        self.agreements(&mut all);
+        self.stops(&mut all);
+        self.needs(&mut all);
+        self.limits(&mut all);
+        self.results_that_cannot_be(&mut all);
+        self.melting(&mut all);
+        self.observed(&mut all);
+        self.departures(&mut all);
+        all.sort_by_key(|a| a.step);
+        all
+    }
+
+    /// The number that a definition comes to, in base units.
+    fn value(&self, name: &str) -> Option<f64> {
+        match self.evaluation.outcome(name) {
+            Some(Outcome::Value(v)) => Some(v.value),
+            Some(Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_)) | None => None,
+        }
+    }
+
+    /// The first step that records one of these readings.
+    fn step_recording(&self, reading: &str) -> Option<u32> {
+        self.practical.steps.iter().position(|s| s.records.iter().any(|r| r == reading)).map(number)
+    }
+
+    /// The last step that adds a material.
+    fn step_adding(&self, material: &str) -> Option<u32> {
+        self.practical.steps.iter().rposition(|s| s.adds.iter().any(|a| a.material == material)).map(number)
+    }
+
+    /// The values of a reading that repeats, in order, up to the first that is missing.
+    fn repeats(&self, symbol: &str) -> Option<Vec<Decimal>> {
+        let reading = self.practical.reading(symbol).filter(|r| r.repeats.is_some())?;
+        Some(reading.slots().iter().map_while(|s| self.readings.get(&s.symbol).copied()).collect())
+    }
+}
+
+fn number(n: usize) -> u32 {
+    u32::try_from(n).unwrap_or(u32::MAX)
+}
+
+/// To so many significant figures.
+fn figures(value: f64, figures: u32) -> String {
+    use measure::rounding::{Ties, decimal_of, to_figures};
+    decimal_of(value).map_or_else(String::new, |d| to_figures(d, figures, Ties::HalfUp).to_string())
+}
+
+/// To so many decimals.
+fn fixed(value: f64, decimals: u32) -> String {
+    format!("{value:.*}", decimals as usize)
+}

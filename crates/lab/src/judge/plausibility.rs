@@ -4,8 +4,9 @@
 //! finding. Where a reading lies outside its expected range, the small slips of writing are tried on its digits: the
 //! point moved by one to three places, two neighbouring digits exchanged. Exactly one that fits is offered.
 
+use crate::bench::{Circumstances, Flag};
 use crate::practical::{Practical, Reading};
-use measure::{Decimal, Dimension};
+use measure::{Decimal, Dimension, Instrument};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -42,6 +43,28 @@ pub enum Finding {
         /// The nominal value.
         nominal: String,
     },
+    /// A reading below the one that is taken off it: an end below its start, a bottle lighter before than after.
+    BelowItsPartner {
+        /// Label of the other reading.
+        partner: String,
+        /// By how much, in the unit of the reading.
+        by: String,
+    },
+    /// Two digits exchanged would make it agree with its repeats.
+    SwappedAgainstRepeat {
+        /// What it would read.
+        reads: String,
+    },
+    /// A repeat before it is still empty.
+    EarlierMissing {
+        /// Label of the place that is empty.
+        earlier: String,
+    },
+    /// Something was the matter with what was weighed.
+    Flagged {
+        /// What.
+        flag: Flag,
+    },
 }
 
 /// A small slip of writing that would explain an odd reading.
@@ -61,37 +84,49 @@ pub enum Fit {
     },
 }
 
-/// The number typed for `reading`, if an instrument could show it.
+/// The number typed for `reading`, if `instrument` could show it.
 ///
 /// # Errors
 /// A sentence for the group: no number, a negative one, or beyond the instrument.
-pub fn possible(reading: &Reading, typed: &str) -> Result<Decimal, String> {
+pub fn possible(reading: &Reading, instrument: &Instrument, typed: &str) -> Result<Decimal, String> {
     let value = Decimal::parse(typed).map_err(|e| e.to_string())?;
     let unit = reading.unit.written();
     // A temperature on its scale may lie below zero; a mass, a volume, a count may not.
     if value.is_negative() && reading.unit.dimension() != Dimension::TEMPERATURE {
         return Err(format!("{} cannot be negative: {value} {unit}", reading.label));
     }
-    let capacity = reading.instrument.capacity;
+    let capacity = instrument.capacity;
     if value.to_f64() > capacity * 1000.0 {
-        return Err(format!("{} shows at most {capacity} {unit}, not {value} {unit}", reading.instrument.name));
+        return Err(format!("{} shows at most {capacity} {unit}, not {value} {unit}", instrument.name));
     }
     Ok(value)
 }
 
+/// A repeat agrees within so many display steps, and is far off beyond so many.
+const NEAR_REPEATS: f64 = 3.0;
+const FAR_FROM_REPEATS: f64 = 6.0;
+
 /// What is odd about the reading of `symbol` among all `readings` of the group.
 #[must_use]
-pub fn plausibility(practical: &Practical, symbol: &str, readings: &BTreeMap<String, Decimal>) -> Vec<Finding> {
+pub fn plausibility(
+    practical: &Practical,
+    symbol: &str,
+    readings: &BTreeMap<String, Decimal>,
+    how: Option<&Circumstances>,
+) -> Vec<Finding> {
     let (Some(reading), Some(&value)) = (practical.reading(symbol), readings.get(symbol)) else { return Vec::new() };
-    let mut findings = Vec::new();
+    let mut findings: Vec<Finding> =
+        how.into_iter().flat_map(|h| &h.flags).map(|flag| Finding::Flagged { flag: *flag }).collect();
     let (low, high) = reading.range;
     if !inside(value, reading) {
         findings.push(Finding::OutsideRange { low, high, fit: fit(value, reading) });
     } else if reading.instrument.is_nominal() && value.compare(reading.expected).is_ne() {
         findings.push(Finding::NotTheMark { nominal: reading.expected.to_string() });
     }
-    if value.decimals() != reading.decimals {
-        findings.push(Finding::Decimals { expected: reading.decimals, typed: value.decimals() });
+    // The named balance of the room may show more, or fewer, than the practical asks for.
+    let expected = how.and_then(|h| h.on.as_ref()).map_or(reading.decimals, |i| decimals_shown(i, reading));
+    if value.decimals() != expected {
+        findings.push(Finding::Decimals { expected, typed: value.decimals() });
     }
     // Readings of one trial belong together: `V_end[2]` with `V_start[2]`.
     let trial = symbol.find('[').map_or("", |at| &symbol[at..]);
@@ -103,6 +138,77 @@ pub fn plausibility(practical: &Practical, symbol: &str, readings: &BTreeMap<Str
             let decimals = reading.decimals as usize;
             findings
                 .push(Finding::LighterThanContainer { container: of.label.clone(), by: format!("{by:.decimals$}") });
+        }
+    }
+    // What is not a container with its contents: a burette's end and start, a bottle before and after.
+    let contained = |smaller: &String| practical.containers.get(&reading.symbol).is_some_and(|c| c.contains(smaller));
+    let pairs =
+        practical.differences.iter().filter(|(larger, smaller)| *larger == reading.symbol && !contained(smaller));
+    for (_, smaller) in pairs {
+        let start = readings.get(smaller).or_else(|| readings.get(&format!("{smaller}{trial}")));
+        let of = practical.reading(smaller);
+        if let (Some(start), Some(of)) = (start.filter(|s| value.compare(**s).is_lt()), of)
+            && let Some(by) = start.minus(value)
+        {
+            findings.push(Finding::BelowItsPartner { partner: of.label.clone(), by: by.to_string() });
+        }
+    }
+    findings.extend(against_repeats(practical, reading, symbol, readings));
+    findings
+}
+
+/// The decimals that an instrument shows, by its display step or the part of a division that is estimated on it.
+#[must_use]
+pub fn decimals_shown(instrument: &Instrument, reading: &Reading) -> u32 {
+    if instrument.resolution == reading.instrument.resolution {
+        return reading.decimals;
+    }
+    let places = (0..=8).find(|d| {
+        let scaled = instrument.resolution * 10f64.powi(*d);
+        (scaled - scaled.round()).abs() < 1e-6
+    });
+    places.and_then(|d| u32::try_from(d).ok()).unwrap_or(reading.decimals)
+}
+
+/// A repeat among the others: one before it that is missing; two digits that, exchanged, would make it agree.
+///
+/// What has to agree of a burette is the titre, not the reading.
+fn against_repeats(
+    practical: &Practical,
+    reading: &Reading,
+    symbol: &str,
+    readings: &BTreeMap<String, Decimal>,
+) -> Vec<Finding> {
+    let slots = reading.slots();
+    let Some(at) = slots.iter().position(|s| s.symbol == symbol).filter(|_| reading.repeats.is_some()) else {
+        return Vec::new();
+    };
+    let missing = slots[..at].iter().find(|s| !readings.contains_key(&s.symbol));
+    let mut findings: Vec<Finding> =
+        missing.map(|s| Finding::EarlierMissing { earlier: s.label.clone() }).into_iter().collect();
+    let Some(&value) = readings.get(symbol) else { return findings };
+    // Points of a series differ by right, and so do the starts of a burette.
+    let starts = |s: &str| practical.file.titres.iter().any(|t| t.start == s);
+    if reading.against.is_some() || starts(&reading.symbol) || practical.is_plotted_against(&reading.symbol) {
+        return findings;
+    }
+    let titre = practical.file.titres.iter().find(|t| t.end == reading.symbol);
+    let comparable = |trial: usize, value: Decimal| match titre {
+        Some(t) => value.minus(*readings.get(&format!("{}[{}]", t.start, trial + 1))?),
+        None => Some(value),
+    };
+    let rough = reading.repeats.as_ref().map_or(0, |r| r.rough);
+    let others = slots.iter().enumerate().filter(|(t, _)| *t != at && *t >= rough);
+    let others: Vec<Decimal> = others.filter_map(|(t, s)| comparable(t, *readings.get(&s.symbol)?)).collect();
+    let near = |v: Decimal, steps: f64| {
+        let apart = |o: &Decimal| (v.to_f64() - o.to_f64()).abs();
+        !others.is_empty() && others.iter().any(|o| apart(o) <= steps * reading.instrument.resolution * 1.0001)
+    };
+    let agrees = |v: Decimal, steps: f64| comparable(at, v).is_some_and(|c| near(c, steps));
+    if at >= rough && others.len() > 1 && comparable(at, value).is_some() && !agrees(value, FAR_FROM_REPEATS) {
+        let swapped: Vec<Decimal> = swaps(value).into_iter().filter(|v| agrees(*v, NEAR_REPEATS)).collect();
+        if let [only] = swapped[..] {
+            findings.push(Finding::SwappedAgainstRepeat { reads: only.to_string() });
         }
     }
     findings

@@ -224,6 +224,36 @@ impl Practical {
         self.results.iter().find(|r| r.name == name)
     }
 
+    /// The reading, or the definition, that says how much of a material there is, by the method that uses it.
+    #[must_use]
+    pub fn measured_by(&self, material: &str) -> Option<&str> {
+        use file::Method as M;
+        let reagent = |r: &'_ file::ReagentItem| r.material == material;
+        self.file.methods.iter().find_map(|method| match method {
+            M::LimitingYield { product, product_mass, .. } | M::Yield { product, product_mass, .. }
+                if product == material =>
+            {
+                Some(product_mass.as_str())
+            }
+            M::LimitingYield { reagents, .. } => reagents.iter().find(|r| reagent(r)).map(|r| r.reading.as_str()),
+            M::Yield { reagent: r, .. }
+            | M::Standardise { standard: r, .. }
+            | M::BackTitration { excess: r, .. }
+            | M::SolutionMade { solute: r, .. } => reagent(r).then_some(r.reading.as_str()),
+            M::EmpiricalFormula { elements, .. } => {
+                elements.iter().find(|e| e.material == material).map(|e| e.mass.as_str())
+            }
+            M::Hydrate { anhydrous, residue, .. } if anhydrous == material => Some(residue.as_str()),
+            M::Recovery { .. }
+            | M::Titrate { .. }
+            | M::Hydrate { .. }
+            | M::MassFraction { .. }
+            | M::Gravimetric { .. }
+            | M::MassBalance { .. }
+            | M::PercentError { .. } => None,
+        })
+    }
+
     /// The observation with this symbol.
     #[must_use]
     pub fn observation(&self, symbol: &str) -> Option<&Observation> {

@@ -37,6 +37,10 @@ pub struct Reading {
     pub repeats: Option<Repeats>,
     /// Whether the balance was set to zero before.
     pub tared: bool,
+    /// The reading that it is plotted against.
+    pub against: Option<String>,
+    /// The melting range of the substance alone, where this is one of a mixture.
+    pub compared_with: Option<String>,
 }
 
 /// Which of a reading's places it is.
@@ -113,6 +117,12 @@ impl Practical {
         let symbol = slot.split_once('[').map_or(slot, |(symbol, _)| symbol);
         let reading = self.readings.iter().find(|r| r.symbol == symbol)?;
         (slot == symbol || reading.slots().iter().any(|s| s.symbol == slot)).then_some(reading)
+    }
+
+    /// Whether another reading is plotted against this one.
+    #[must_use]
+    pub fn is_plotted_against(&self, symbol: &str) -> bool {
+        self.readings.iter().any(|r| r.against.as_deref() == Some(symbol))
     }
 
     /// The reading that the sheet calls by this name.

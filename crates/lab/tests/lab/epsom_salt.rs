@@ -102,7 +102,13 @@ mod readings {
     #[test]
     fn what_no_instrument_shows_is_refused() {
         let practical = epsom();
-        let told = |text: &str| possible(practical.reading("m_dish").unwrap(), text).unwrap_err();
+        let told = |text: &str| {
+            {
+                let dish = practical.reading("m_dish").unwrap();
+                possible(dish, &dish.instrument, text)
+            }
+            .unwrap_err()
+        };
         assert_eq!(told("-48.1"), "mass of the empty dish cannot be negative: -48.1 g");
         assert_eq!(told("9e9"), "Balance 1 shows at most 300 g, not 9000000000 g");
         assert_eq!(told("1e400"), "this number is beyond any measurement (character 1 of '1e400')");

@@ -3,8 +3,9 @@
 // A question is written where it is asked.
 #![allow(clippy::needless_pass_by_value)]
 
+mod agreement;
+mod bench;
 mod bounds;
-mod doneness;
 mod door;
 mod epsom_salt;
 mod library;

@@ -1,29 +1,23 @@
-//! A group's own bench: what to do, what stands there, and the door for new entries.
+//! A group's own bench: what to do, and what stands there.
 //!
 //! A group sees its own readings and what is odd about them; never another group's, never a recomputed result or a
 //! verdict that was not released.
 
 use crate::access::Bench;
-use crate::api::board::{Entered, entered};
+use crate::api::board::{ClockView, Entered, clocks, entered};
 use crate::api::plan::ReadingSpec;
 use crate::app::{App, blocking};
-use crate::live::Change;
 use crate::problem::{ApiError, Problem};
-use actix_web::{get, post, web};
-use lab::group::{Entries, recompute};
-use lab::judge::{Doneness, Finding, possible};
-use lab::practical::Practical;
-use lab::practical::file::{Disclosed, Judgement, Step};
-use measure::Decimal;
-use serde::{Deserialize, Serialize};
+use actix_web::{get, web};
+use lab::bench::{Deviation, Entries, Room};
+use lab::group::recompute;
+use lab::judge::{Advice, Finding, Next, decimals_shown, may_be_told};
+use lab::practical::file::{ObservationKind, Role, Step, Stop};
+use lab::practical::{Practical, minutes};
+use lab::technique::{Reasoned, technique};
+use serde::Serialize;
 use std::collections::BTreeMap;
-use store::{NewEvent, Said, Statement};
 use utoipa::ToSchema;
-use uuid::Uuid;
-
-/// How far a device's clock may stand off before a time is marked as doubtful.
-const DOUBT_MS: i64 = 2_000;
-const LONGEST_REASON: usize = 200;
 
 /// The bench of one group.
 #[derive(Debug, Serialize, ToSchema)]
@@ -43,29 +37,105 @@ pub struct BenchView {
     /// Closed to new entries.
     closed: bool,
     /// In order.
-    steps: Vec<Step>,
+    steps: Vec<BenchStep>,
     /// In bench order.
     readings: Vec<ReadingSpec>,
+    /// Instruments of the room to choose from, by reading; none where there is no choice.
+    instruments: BTreeMap<String, Vec<Choosable>>,
     /// In bench order.
     observations: Vec<ToObserve>,
     /// What is asked for.
     asked: Vec<Asked>,
+    /// What a departure from the plan can be about.
+    materials: Vec<OnBench>,
     /// Readings entered, by symbol.
     entered: BTreeMap<String, Entered>,
     /// Observations made, by symbol.
     observed: BTreeMap<String, Entered>,
     /// Answers sent, by result.
     answered: BTreeMap<String, Entered>,
+    /// Tags of the group's own vessels, by name of the vessel.
+    tags: BTreeMap<String, Entered>,
+    /// Bottles taken from, by symbol of the material.
+    bottles: BTreeMap<String, Entered>,
+    /// Volumes delivered, by the place of their final reading.
+    delivered: BTreeMap<String, String>,
     /// What is odd about a reading, by symbol.
     findings: BTreeMap<String, Vec<Finding>>,
-    /// Whether repeats agree, by step, as far as the practical lets it be told at the bench.
-    doneness: Vec<Doneness>,
+    /// What there is to tell beside the steps, as far as it may be told at the bench now.
+    advice: Vec<Advice>,
+    /// Departures from the plan.
+    deviations: Vec<Deviation>,
+    /// Clocks that were started, by step.
+    clocks: Vec<ClockView>,
+    /// The group has asked for somebody to come, about this.
+    help: Option<String>,
+    /// Where the group goes on.
+    next: Next,
     /// Steps done, counted from 0.
     steps_done: Vec<u32>,
     /// The last event that is in here.
     seq: i64,
     /// The server's time, ms.
     now: i64,
+}
+
+/// A step with what belongs to it at the bench.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BenchStep {
+    /// As the practical has it.
+    #[serde(flatten)]
+    step: Step,
+    /// What must come before what, with its reason.
+    guards: Vec<Reasoned>,
+    /// What to look for.
+    look_for: Vec<String>,
+    /// Its clock, where the step runs for a time.
+    clock: Option<StepClock>,
+    /// A vessel with a tag, to be named once, with what it weighs if the room knows.
+    vessels: Vec<TaggedOnBench>,
+    /// Materials that there are several bottles of.
+    bottles: Vec<BottlesOnBench>,
+}
+
+/// The clock of a step.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StepClock {
+    /// The condition on which it starts: `it boils`; none where it starts when one is ready.
+    from: Option<String>,
+    /// How long it runs, s.
+    seconds: u32,
+}
+
+/// A vessel that carries a tag.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct TaggedOnBench {
+    /// Its name.
+    vessel: String,
+    /// The reading that weighs it empty.
+    weighed_as: Option<String>,
+    /// What the vessels of the room weigh, in g, by tag.
+    masses: BTreeMap<String, String>,
+}
+
+/// A material and the bottles that it can be taken from.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BottlesOnBench {
+    /// Symbol of the material.
+    material: String,
+    /// Its name.
+    name: String,
+    /// Names of the bottles.
+    choices: Vec<String>,
+}
+
+/// An instrument to choose.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Choosable {
+    /// Its name.
+    name: String,
+    /// Digits after the point that it shows.
+    decimals: u32,
 }
 
 /// Something to look at; what is expected is not told.
@@ -75,8 +145,14 @@ pub struct ToObserve {
     symbol: String,
     /// As the group is asked.
     question: String,
+    /// What sort it is.
+    kind: ObservationKind,
+    /// When to look; empty for any time in its step.
+    when: String,
     /// What can be seen.
     choices: Vec<String>,
+    /// Of a spot test, what it is held beside: positive, then negative.
+    controls: Option<[String; 2]>,
 }
 
 /// Something to work out; what comes out is not told.
@@ -90,76 +166,17 @@ pub struct Asked {
     units: Vec<String>,
 }
 
-/// An entry of a group.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct NewEntry {
-    /// UUIDv7, made by the device: sent again, it is stored once.
-    #[schema(value_type = String)]
-    id: Uuid,
-    /// The group that it was made for. A device that has since joined another one must not enter it there.
-    group: i64,
-    /// What is entered.
-    entry: EntryBody,
-    /// The entry that this corrects.
-    #[serde(default)]
-    #[schema(value_type = Option<String>)]
-    supersedes: Option<Uuid>,
-    /// Why it is corrected; needed with `supersedes`.
-    #[serde(default)]
-    reason: Option<String>,
-    /// When it was entered, ms, by the device's clock set by its last contact.
-    taken_at: i64,
-    /// The device's last contact before that, ms of the server.
-    #[serde(default)]
-    last_contact: i64,
-}
-
-/// What a group can enter.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
-pub enum EntryBody {
-    /// A reading, as typed.
-    Reading {
-        /// Which one.
-        symbol: String,
-        /// As typed.
-        text: String,
-        /// Its unit.
-        unit: String,
-    },
-    /// Something seen.
-    Observation {
-        /// Which one.
-        symbol: String,
-        /// One of the choices.
-        choice: String,
-    },
-    /// A result worked out.
-    Answer {
-        /// Which one.
-        result: String,
-        /// As typed.
-        text: String,
-        /// The unit chosen; empty if none.
-        unit: String,
-    },
-    /// A step done, or taken back.
-    Step {
-        /// Counted from 0.
-        step: u32,
-        /// Done or not.
-        done: bool,
-    },
-}
-
-/// An entry is on disk.
+/// A material that a departure can be about.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Kept {
-    /// The record's sequence number.
-    seq: i64,
-    /// Whether it was there already.
-    again: bool,
+pub struct OnBench {
+    /// Symbol.
+    symbol: String,
+    /// Name.
+    name: String,
+    /// What amounts of it are told in.
+    unit: String,
+    /// It is made here: a sample can be taken from it, a seed put into it.
+    product: bool,
 }
 
 /// `GET /bench`, for a device of a group: its own bench.
@@ -171,20 +188,17 @@ pub async fn show_bench(app: web::Data<App>, bench: Bench) -> Result<web::Json<B
 
 fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
     let practical = app.practical_of(&bench.run)?;
+    let room = app.store.room()?;
     let seq = app.store.last_seq(bench.run.id)?;
     let state = app.store.bench(bench.run.id, bench.group.id)?;
-    let observe = |o: &lab::practical::file::Observation| ToObserve {
-        symbol: o.symbol.clone(),
-        question: o.question.clone(),
-        choices: o.choices.clone(),
-    };
     let asked = practical.results.iter().filter(|r| r.asked).map(|r| Asked {
         name: r.name.clone(),
         label: r.label.clone(),
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
     });
-    let current = state.current();
+    let current: Entries = state.current(&app.store.room_ever()?);
     let outcome = recompute(&practical, &current);
+    let steps = practical.bench_steps().into_iter().zip(&practical.steps);
     Ok(BenchView {
         title: practical.file.title.clone(),
         class: bench.run.class,
@@ -193,123 +207,99 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         group: bench.group.name,
         pin: bench.group.pin,
         closed: bench.run.closed_at.is_some(),
-        steps: practical.bench_steps(),
+        steps: steps.map(|(with_slots, step)| bench_step(&practical, &room, with_slots, step)).collect(),
         readings: practical.slots().iter().map(ReadingSpec::of).collect(),
-        observations: practical.observations.iter().map(observe).collect(),
+        instruments: choosable(&practical, &room),
+        observations: practical.observations.iter().map(to_observe).collect(),
         asked: asked.collect(),
+        materials: practical.materials.iter().map(on_bench).collect(),
         entered: entered(&state.entries, "reading"),
         observed: entered(&state.entries, "observation"),
         answered: entered(&state.entries, "answer"),
-        doneness: told(&practical, outcome.doneness, &current),
+        tags: entered(&state.entries, "tag"),
+        bottles: entered(&state.entries, "bottle"),
+        advice: may_be_told(&practical, &current, outcome.advice),
         findings: outcome.findings,
-        steps_done: state.steps_done(),
+        delivered: outcome.delivered,
+        clocks: clocks(&current),
+        next: outcome.next,
+        steps_done: current.done.iter().copied().collect(),
+        deviations: current.deviations,
+        help: current.help,
         seq,
         now: app.clock.now(),
     })
 }
 
-/// `POST /bench/entries`, for a device of a group: keeps one entry. Acknowledged means on disk.
-#[utoipa::path(post, path = "/api/v1/bench/entries", request_body = NewEntry,
-    responses((status = 200, body = Kept), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
-#[post("/bench/entries")]
-pub async fn enter(app: web::Data<App>, bench: Bench, body: web::Json<NewEntry>) -> Result<web::Json<Kept>, ApiError> {
-    let kept = blocking(&app, move |app| {
-        let new = body.into_inner();
-        if new.group != bench.group.id {
-            return Err(ApiError::NotAllowed("this entry was made for another group; it was not taken"));
-        }
-        let statement = statement(&*app.practical_of(&bench.run)?, new.entry)?;
-        let reason = reason(new.reason, new.supersedes.is_some())?;
-        let now = app.clock.now();
-        // Entered after the last contact and before it arrived here: that much is certain whatever the clock says.
-        let earliest = new.last_contact.clamp(bench.session.created_at, now);
-        let taken_at = new.taken_at.clamp(earliest, now);
-        let about = (taken_at - new.taken_at).abs() > DOUBT_MS;
-        let appended = app.store.append(NewEvent {
-            id: new.id,
-            run: bench.run.id,
-            group: Some(bench.group.id),
-            actor: bench.actor(),
-            supersedes: new.supersedes,
-            said: Said { statement, reason, taken_at, about },
-            received_at: now,
-        })?;
-        app.live.tell(bench.run.id, Change { group: Some(bench.group.id) });
-        Ok(Kept { seq: appended.seq, again: appended.again })
-    })
-    .await?;
-    Ok(web::Json(kept))
+fn bench_step(practical: &Practical, room: &Room, with_slots: Step, step: &Step) -> BenchStep {
+    let known = step.technique.as_deref().and_then(technique);
+    let tagged = practical.file.vessels.iter().filter(|v| v.tagged && step.vessel.as_ref() == Some(&v.name));
+    let vessels = tagged.map(|v| TaggedOnBench {
+        vessel: v.name.clone(),
+        weighed_as: v.weighed_as.clone(),
+        masses: room
+            .vessels
+            .iter()
+            .filter(|own| own.vessel == v.name)
+            .map(|own| (own.tag.clone(), own.mass.clone()))
+            .collect(),
+    });
+    let bottles = step.adds.iter().filter_map(|a| {
+        let choices: Vec<String> = room.bottles_for(practical, &a.material).map(|b| b.name.clone()).collect();
+        let name = practical.material(&a.material)?.name.clone();
+        (!choices.is_empty()).then(|| BottlesOnBench { material: a.material.clone(), name, choices })
+    });
+    BenchStep {
+        guards: known.map_or_else(Vec::new, |t| t.guards.clone()),
+        look_for: known.map_or_else(Vec::new, |t| t.look_for.clone()),
+        clock: clock_of(step),
+        vessels: vessels.collect(),
+        bottles: bottles.collect(),
+        step: with_slots,
+    }
 }
 
-/// What may be told now: at once unless the practical says otherwise.
-fn told(practical: &Practical, found: Vec<Doneness>, entries: &Entries) -> Vec<Doneness> {
-    let answered = practical.results.iter().filter(|r| r.asked).all(|r| entries.answers.contains_key(&r.name));
-    let may = |d: &Doneness| {
-        let judgement = match d {
-            Doneness::TitresAgree { .. } | Doneness::OneMore { .. } => Judgement::Concordance,
-            Doneness::ConstantMass { .. } | Doneness::OnceAgain { .. } => Judgement::Dryness,
-        };
-        match practical.file.disclosure.get(&judgement).unwrap_or(&Disclosed::Before) {
-            Disclosed::Before => true,
-            Disclosed::AfterAnswer => answered,
-            Disclosed::Instructor => false,
-        }
+/// A step that lasts a stated time has a clock for it; one that waits has one for its shortest wait.
+fn clock_of(step: &Step) -> Option<StepClock> {
+    let seconds = |text: &str| {
+        let (least, _) = minutes(text).ok()?;
+        Some((least * 60.0).round() as u32).filter(|s| *s > 0)
     };
-    found.into_iter().filter(may).collect()
+    if let Some(Stop::Time { lasts, from }) = &step.stop {
+        return Some(StepClock { from: Some(from.clone()), seconds: seconds(lasts)? });
+    }
+    Some(StepClock { from: None, seconds: seconds(step.wait.as_deref()?)? })
 }
 
-fn reason(given: Option<String>, needed: bool) -> Result<Option<String>, ApiError> {
-    let reason = given.map(|r| r.trim().to_owned()).filter(|r| !r.is_empty());
-    if needed && reason.is_none() {
-        return Err(ApiError::Invalid("a correction says why; the earlier value stays".into()));
-    }
-    if reason.as_ref().is_some_and(|r| r.chars().count() > LONGEST_REASON) {
-        return Err(ApiError::Invalid(format!("a reason has at most {LONGEST_REASON} characters")));
-    }
-    Ok(reason)
+/// Two of a kind, or one that is not the practical's own, and there is something to choose.
+fn choosable(practical: &Practical, room: &Room) -> BTreeMap<String, Vec<Choosable>> {
+    let of = |reading: &lab::practical::Reading| -> Vec<Choosable> {
+        let fitting = room.instruments_for(reading);
+        fitting.map(|i| Choosable { name: i.name.clone(), decimals: decimals_shown(i, reading) }).collect()
+    };
+    let all = practical.readings.iter().map(|r| (r.symbol.clone(), of(r)));
+    all.filter(|(_, choices)| !choices.is_empty()).collect()
 }
 
-/// The entry checked against the practical: it names something that is there and could be so.
-fn statement(practical: &Practical, entry: EntryBody) -> Result<Statement, ApiError> {
-    match entry {
-        EntryBody::Reading { symbol, text, unit } => {
-            let reading = practical.reading(&symbol).ok_or(ApiError::NotFound("reading"))?;
-            if unit.trim() != reading.unit.written() {
-                let wanted = reading.unit.written();
-                return Err(ApiError::Invalid(format!(
-                    "{} is read in {wanted}, not in '{}'",
-                    reading.label,
-                    short(&unit)
-                )));
-            }
-            possible(reading, &text).map_err(ApiError::Invalid)?;
-            Ok(Statement::Reading { symbol, text: text.trim().to_owned(), unit: reading.unit.written().to_owned() })
-        }
-        EntryBody::Observation { symbol, choice } => {
-            let observation = practical.observation(&symbol).ok_or(ApiError::NotFound("observation"))?;
-            if !observation.choices.contains(&choice) {
-                return Err(ApiError::Invalid(format!("'{}' is none of the choices", short(&choice))));
-            }
-            Ok(Statement::Observation { symbol, choice })
-        }
-        EntryBody::Answer { result, text, unit } => {
-            let asked = practical.result(&result).filter(|r| r.asked).ok_or(ApiError::NotFound("result"))?;
-            Decimal::parse(&text).map_err(|e| ApiError::Invalid(format!("{}: {e}", asked.label)))?;
-            let unit = unit.trim();
-            if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
-                return Err(ApiError::Invalid(format!("'{}' is none of the units offered", short(unit))));
-            }
-            Ok(Statement::Answer { result, text: text.trim().to_owned(), unit: unit.to_owned() })
-        }
-        EntryBody::Step { step, done } => {
-            if step as usize >= practical.steps.len() {
-                return Err(ApiError::NotFound("step"));
-            }
-            Ok(Statement::Step { step, done })
-        }
+fn to_observe(asked: &lab::practical::file::Observation) -> ToObserve {
+    let controls = (asked.kind == ObservationKind::SpotTest)
+        .then(|| [asked.positive_control.clone(), asked.negative_control.clone()]);
+    ToObserve {
+        symbol: asked.symbol.clone(),
+        question: asked.question.clone(),
+        kind: asked.kind,
+        when: asked.when.clone(),
+        choices: asked.choices.clone(),
+        controls,
     }
 }
 
-fn short(text: &str) -> String {
-    text.chars().take(30).collect()
+fn on_bench(material: &lab::practical::Material) -> OnBench {
+    let unit = if material.supply.is_weighed() { "g" } else { "mL" };
+    OnBench {
+        symbol: material.symbol.clone(),
+        name: material.name.clone(),
+        unit: unit.into(),
+        product: material.role == Role::Product,
+    }
 }

@@ -8,12 +8,13 @@ use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
+use lab::bench::{Clock, Deviation, Entries, Flag, Taken};
 use lab::group::{GroupOutcome, recompute};
 use lab::practical::Practical;
 use lab::practical::file::Observation;
 use serde::Serialize;
 use std::collections::BTreeMap;
-use store::{Entry, Group, Run, Statement};
+use store::{BenchEntry, Entry, Group, Run, Statement};
 use utoipa::ToSchema;
 
 /// A class at work.
@@ -27,8 +28,10 @@ pub struct Board {
     pub results: Vec<ResultSpec>,
     /// In bench order.
     pub observations: Vec<Observation>,
-    /// How many steps there are.
-    pub steps: u32,
+    /// Symbols and names of the materials.
+    pub materials: Vec<Named>,
+    /// Titles of the steps, in order.
+    pub steps: Vec<String>,
     /// One for each group, in bench order.
     pub rows: Vec<Row>,
     /// The address that groups open to join.
@@ -37,6 +40,15 @@ pub struct Board {
     pub seq: i64,
     /// The server's time, ms.
     pub now: i64,
+}
+
+/// A symbol and what it stands for.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Named {
+    /// As the sheet calls it.
+    pub symbol: String,
+    /// In words.
+    pub name: String,
 }
 
 /// One group at work.
@@ -58,6 +70,14 @@ pub struct Row {
     pub answers: BTreeMap<String, Entered>,
     /// Steps done.
     pub steps_done: u32,
+    /// Clocks that were started, by step.
+    pub clocks: Vec<ClockView>,
+    /// Departures from the plan.
+    pub deviations: Vec<Deviation>,
+    /// The group asks for somebody to come, about this.
+    pub help: Option<String>,
+    /// Tags of its vessels and bottles that it took from, in words.
+    pub uses: Vec<String>,
     /// Everything recomputed.
     pub outcome: GroupOutcome,
     /// When something last arrived, ms.
@@ -77,8 +97,36 @@ pub struct Entered {
     pub at: i64,
     /// Whether that time is doubtful.
     pub about: bool,
+    /// The named instrument that it was read on.
+    pub on: Option<String>,
+    /// What the display showed before, as typed.
+    pub steps: Vec<String>,
+    /// What was the matter with what was weighed.
+    pub flags: Vec<Flag>,
+    /// Looked at again and left as it is.
+    pub confirmed: bool,
     /// Earlier values, oldest first, struck through.
     pub struck: Vec<Struck>,
+}
+
+/// A clock at a bench.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ClockView {
+    /// The step, counted from 0.
+    pub step: u32,
+    /// Since when, ms.
+    pub since: i64,
+    /// How long it runs down, s; none if it counts up.
+    pub seconds: Option<u32>,
+    /// When it was stopped, ms.
+    pub stopped: Option<i64>,
+}
+
+/// The clocks of a group, by step.
+pub fn clocks(entries: &Entries) -> Vec<ClockView> {
+    let view =
+        |(step, c): (&u32, &Clock)| ClockView { step: *step, since: c.since, seconds: c.seconds, stopped: c.stopped };
+    entries.clocks.iter().map(view).collect()
 }
 
 /// A value that was corrected.
@@ -112,7 +160,12 @@ pub async fn show_board(
             readings: practical.slots().iter().map(ReadingSpec::of).collect(),
             results: result_specs(&practical),
             observations: practical.observations.clone(),
-            steps: u32::try_from(practical.steps.len()).unwrap_or(u32::MAX),
+            materials: practical
+                .materials
+                .iter()
+                .map(|m| Named { symbol: m.symbol.clone(), name: m.name.clone() })
+                .collect(),
+            steps: practical.steps.iter().map(|s| s.title.clone()).collect(),
             rows: rows(app, &run, &practical)?,
             join_address: join_address(app, &host, &run.code),
             run: run_head(app, &run)?,
@@ -132,6 +185,9 @@ pub fn rows(app: &App, run: &Run, practical: &Practical) -> Result<Vec<Row>, Api
 /// The row of one group, recomputed.
 pub fn row(app: &App, group: &Group, practical: &Practical) -> Result<Row, ApiError> {
     let state = app.store.bench(group.run, group.id)?;
+    let current = state.current(&app.store.room_ever()?);
+    let own = |of: &BTreeMap<String, String>| of.iter().map(|(k, v)| format!("{k} {v}")).collect::<Vec<_>>();
+    let from = current.bottles.iter().filter_map(|(m, b)| Some(format!("{} from {b}", practical.material(m)?.name)));
     Ok(Row {
         group: group.id,
         name: group.name.clone(),
@@ -140,22 +196,46 @@ pub fn row(app: &App, group: &Group, practical: &Practical) -> Result<Row, ApiEr
         readings: entered(&state.entries, "reading"),
         observations: entered(&state.entries, "observation"),
         answers: entered(&state.entries, "answer"),
-        steps_done: u32::try_from(state.steps_done().len()).unwrap_or(u32::MAX),
-        outcome: recompute(practical, &state.current()),
+        steps_done: u32::try_from(current.done.len()).unwrap_or(u32::MAX),
+        clocks: clocks(&current),
+        uses: own(&current.tags).into_iter().chain(from).collect(),
+        outcome: recompute(practical, &current),
+        deviations: current.deviations,
+        help: current.help,
         last_at: state.entries.last().map(|e| e.received_at),
     })
+}
+
+/// Whether a reading was looked at again after it was entered.
+fn confirmed(entries: &[Entry], reading: &Entry) -> bool {
+    let slot = reading.said.statement.slot();
+    entries
+        .iter()
+        .any(|e| e.seq > reading.seq && e.said.statement.kind() == "confirmed" && e.said.statement.slot() == slot)
 }
 
 /// What stands in each place of one kind, with its history.
 pub fn entered(entries: &[Entry], kind: &str) -> BTreeMap<String, Entered> {
     let mut out: BTreeMap<String, Entered> = BTreeMap::new();
     for entry in entries.iter().filter(|e| e.said.statement.kind() == kind) {
-        let (text, unit) = match &entry.said.statement {
-            Statement::Reading { text, unit, .. } | Statement::Answer { text, unit, .. } => {
-                (text.clone(), unit.clone())
+        let Statement::Bench(said) = &entry.said.statement else { continue };
+        let (text, unit) = match said {
+            BenchEntry::Reading(Taken { text, unit, .. }) | BenchEntry::Answer { text, unit, .. } => {
+                (text, unit.as_str())
             }
-            Statement::Observation { choice, .. } => (choice.clone(), String::new()),
-            Statement::Step { .. } | Statement::RunClosed | Statement::RunReopened | Statement::Erased => continue,
+            BenchEntry::Observation { choice, .. } => (choice, ""),
+            BenchEntry::Tag { tag, .. } => (tag, ""),
+            BenchEntry::Bottle { name, .. } => (name, ""),
+            BenchEntry::Confirmed { .. }
+            | BenchEntry::Begun { .. }
+            | BenchEntry::Step { .. }
+            | BenchEntry::Clock { .. }
+            | BenchEntry::Deviation(_)
+            | BenchEntry::Help { .. } => continue,
+        };
+        let taken = match said {
+            BenchEntry::Reading(taken) => taken.clone(),
+            _ => Taken::default(),
         };
         let Some(slot) = entry.said.statement.slot() else { continue };
         let before = out.remove(&slot);
@@ -163,8 +243,18 @@ pub fn entered(entries: &[Entry], kind: &str) -> BTreeMap<String, Entered> {
             let reason = entry.said.reason.clone();
             b.struck.into_iter().chain([Struck { text: b.text, at: b.at, reason }]).collect()
         });
-        let now =
-            Entered { id: entry.id.to_string(), text, unit, at: entry.said.taken_at, about: entry.said.about, struck };
+        let now = Entered {
+            id: entry.id.to_string(),
+            text: text.clone(),
+            unit: unit.to_owned(),
+            at: entry.said.taken_at,
+            about: entry.said.about,
+            on: taken.on,
+            steps: taken.steps,
+            flags: taken.flags,
+            confirmed: confirmed(entries, entry),
+            struck,
+        };
         out.insert(slot, now);
     }
     out

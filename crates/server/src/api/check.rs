@@ -78,7 +78,7 @@ pub async fn show_worked(
         }
         let practical = app.practical_of(&run)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
-        let entries = app.store.bench(run.id, group.id)?.current();
+        let entries = app.store.bench(run.id, group.id)?.current(&app.store.room_ever()?);
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
             labels: practical.labels.clone(),

@@ -6,11 +6,13 @@ mod board;
 mod check;
 mod compute;
 mod drafts;
+mod entries;
 mod export;
 mod handbook;
 mod join;
 mod live;
 mod plan;
+mod room;
 mod runs;
 mod session;
 mod shelf;
@@ -50,6 +52,9 @@ pub fn routes(config: &mut ServiceConfig) {
             )
             .service(plan::show_techniques)
             .service(plan::show_instruments)
+            .service(room::show_room)
+            .service(room::put_into_room)
+            .service(room::take_out_of_room)
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::join_code)
@@ -65,7 +70,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(join::look_up)
             .service(join::claim)
             .service(bench::show_bench)
-            .service(bench::enter)
+            .service(entries::enter)
             .service(live::bench_events),
     );
 }
@@ -100,7 +105,10 @@ pub fn routes(config: &mut ServiceConfig) {
         join::look_up,
         join::claim,
         bench::show_bench,
-        bench::enter,
+        entries::enter,
+        room::show_room,
+        room::put_into_room,
+        room::take_out_of_room,
     ),
     components(schemas(crate::problem::Problem, board::Row, live::RunEvent))
 )]

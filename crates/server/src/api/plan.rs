@@ -82,6 +82,12 @@ pub struct ReadingSpec {
     pub range: [f64; 2],
     /// The value of the mark, where the instrument has one mark and is not read.
     pub nominal: Option<String>,
+    /// The reading that it is a place of: `V_end` of `V_end[2]`.
+    pub reading: String,
+    /// What one of its repeats is called, if it repeats: `trial`.
+    pub axis: Option<String>,
+    /// The reading that this one is plotted against.
+    pub against: Option<String>,
 }
 
 /// A result as the interface needs it.
@@ -115,6 +121,9 @@ impl ReadingSpec {
             decimals: reading.decimals,
             range: [reading.range.0, reading.range.1],
             nominal: instrument.is_nominal().then(|| reading.expected.to_string()),
+            reading: reading.symbol.clone(),
+            axis: reading.repeats.as_ref().map(|r| r.axis.clone()),
+            against: reading.against.clone(),
         }
     }
 }

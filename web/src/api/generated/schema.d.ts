@@ -293,6 +293,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /room`, for instructors. */
+        get: operations["show_room"];
+        /** `PUT /room`, for instructors: puts a thing into the room, or describes it anew. */
+        put: operations["put_into_room"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/room/{kind}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /room/{kind}/{name}`, for instructors: takes it out; readings taken on it keep it. */
+        delete: operations["take_out_of_room"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs": {
         parameters: {
             query?: never;
@@ -513,6 +548,19 @@ export interface components {
             amount?: string | null;
             /** @description Symbol of the material. */
             material: string;
+        };
+        /** @description One thing to be told. */
+        Advice: {
+            judgement?: components["schemas"]["Judgement"] | null;
+            /** @description What there is to tell. */
+            matter: components["schemas"]["Matter"];
+            /** @description How it stands. */
+            standing: components["schemas"]["Standing"];
+            /**
+             * Format: int32
+             * @description The step that it belongs to, counted from 0.
+             */
+            step: number;
         };
         /** @description Titres that agree. */
         AgreeingSet: {
@@ -743,27 +791,134 @@ export interface components {
             /** @description The file, sound or not. */
             text: string;
         };
+        /** @description What a group can enter. */
+        BenchEntry: (components["schemas"]["Taken"] & {
+            /** @enum {string} */
+            kind: "reading";
+        }) | {
+            /** @enum {string} */
+            kind: "confirmed";
+            /** @description Which one. */
+            symbol: string;
+        } | {
+            /** @description One of the choices; of a note, the words. */
+            choice: string;
+            /** @enum {string} */
+            kind: "observation";
+            /** @description Which one. */
+            symbol: string;
+        } | {
+            /** @enum {string} */
+            kind: "answer";
+            /** @description Which one. */
+            result: string;
+            /** @description As typed. */
+            text: string;
+            /** @description The unit chosen; empty if none. */
+            unit: string;
+        } | {
+            /** @enum {string} */
+            kind: "begun";
+            /**
+             * Format: int32
+             * @description Counted from 0.
+             */
+            step: number;
+        } | {
+            /** @description Done or not. */
+            done: boolean;
+            /** @enum {string} */
+            kind: "step";
+            /**
+             * Format: int32
+             * @description Counted from 0.
+             */
+            step: number;
+        } | {
+            /** @enum {string} */
+            kind: "clock";
+            /** @description It runs from now on, or it has been heard and is stopped. */
+            running: boolean;
+            /**
+             * Format: int32
+             * @description How long it runs down, in s; it counts up if left out.
+             */
+            seconds?: number | null;
+            /**
+             * Format: int32
+             * @description Counted from 0.
+             */
+            step: number;
+        } | (components["schemas"]["Deviation"] & {
+            /** @enum {string} */
+            kind: "deviation";
+        }) | {
+            /** @enum {string} */
+            kind: "tag";
+            /** @description What stands on it. */
+            tag: string;
+            /** @description Name of the vessel in the practical. */
+            vessel: string;
+        } | {
+            /** @enum {string} */
+            kind: "bottle";
+            /** @description Symbol of the material. */
+            material: string;
+            /** @description Name of the bottle in the room. */
+            name: string;
+        } | {
+            /** @description What it is about; may be empty. */
+            about?: string;
+            /** @enum {string} */
+            kind: "help";
+            /** @description Asks, or no longer. */
+            wanted: boolean;
+        };
         /**
          * @description The slips of the bench, by their stable codes.
          * @enum {string}
          */
         BenchSlip: "damp-product" | "unwashed-product" | "transfer-loss" | "washed-away" | "fines-through" | "spattered" | "incomplete-reaction" | "side-product" | "overheated" | "boiled-dry" | "effloresced" | "sublimed" | "hot-weighing" | "moisture-regained" | "crucible-damp" | "lid-mismatch" | "soot" | "paper-not-tared" | "paper-moisture" | "paper-torn" | "solid-left-in-boat" | "different-balance" | "air-in-tip" | "burette-not-rinsed" | "pipette-not-rinsed" | "flask-rinsed-with-sample" | "funnel-left-in" | "overshot-endpoint" | "wrong-indicator" | "eye-above" | "eye-below" | "pipette-blown-out" | "past-the-mark" | "flask-not-mixed" | "damp-standard" | "carbon-dioxide-uptake" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "layer-discarded" | "solvent-left" | "bulb-misplaced" | "heated-too-fast";
+        /** @description A step with what belongs to it at the bench. */
+        BenchStep: components["schemas"]["Step"] & {
+            /** @description Materials that there are several bottles of. */
+            bottles: components["schemas"]["BottlesOnBench"][];
+            clock?: components["schemas"]["StepClock"] | null;
+            /** @description What must come before what, with its reason. */
+            guards: components["schemas"]["Reasoned"][];
+            /** @description What to look for. */
+            look_for: string[];
+            /** @description A vessel with a tag, to be named once, with what it weighs if the room knows. */
+            vessels: components["schemas"]["TaggedOnBench"][];
+        };
         /** @description The bench of one group. */
         BenchView: {
+            /** @description What there is to tell beside the steps, as far as it may be told at the bench now. */
+            advice: components["schemas"]["Advice"][];
             /** @description Answers sent, by result. */
             answered: {
                 [key: string]: components["schemas"]["Entered"];
             };
             /** @description What is asked for. */
             asked: components["schemas"]["Asked"][];
+            /** @description Bottles taken from, by symbol of the material. */
+            bottles: {
+                [key: string]: components["schemas"]["Entered"];
+            };
             /** @description The class. */
             class: string;
+            /** @description Clocks that were started, by step. */
+            clocks: components["schemas"]["ClockView"][];
             /** @description Closed to new entries. */
             closed: boolean;
             /** @description What the run is joined with. */
             code: string;
-            /** @description Whether repeats agree, by step, as far as the practical lets it be told at the bench. */
-            doneness: components["schemas"]["Doneness"][];
+            /** @description Volumes delivered, by the place of their final reading. */
+            delivered: {
+                [key: string]: string;
+            };
+            /** @description Departures from the plan. */
+            deviations: components["schemas"]["Deviation"][];
             /** @description Readings entered, by symbol. */
             entered: {
                 [key: string]: components["schemas"]["Entered"];
@@ -779,6 +934,16 @@ export interface components {
              * @description Id of the group; an entry says for which one it was made.
              */
             group_id: number;
+            /** @description The group has asked for somebody to come, about this. */
+            help?: string | null;
+            /** @description Instruments of the room to choose from, by reading; none where there is no choice. */
+            instruments: {
+                [key: string]: components["schemas"]["Choosable"][];
+            };
+            /** @description What a departure from the plan can be about. */
+            materials: components["schemas"]["OnBench"][];
+            /** @description Where the group goes on. */
+            next: components["schemas"]["Next"];
             /**
              * Format: int64
              * @description The server's time, ms.
@@ -800,9 +965,13 @@ export interface components {
              */
             seq: number;
             /** @description In order. */
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["BenchStep"][];
             /** @description Steps done, counted from 0. */
             steps_done: number[];
+            /** @description Tags of the group's own vessels, by name of the vessel. */
+            tags: {
+                [key: string]: components["schemas"]["Entered"];
+            };
             /** @description Title of the practical. */
             title: string;
         };
@@ -810,6 +979,8 @@ export interface components {
         Board: {
             /** @description The address that groups open to join. */
             join_address: string;
+            /** @description Symbols and names of the materials. */
+            materials: components["schemas"]["Named"][];
             /**
              * Format: int64
              * @description The server's time, ms.
@@ -830,11 +1001,26 @@ export interface components {
              * @description The last event that is in here.
              */
             seq: number;
-            /**
-             * Format: int32
-             * @description How many steps there are.
-             */
-            steps: number;
+            /** @description Titles of the steps, in order. */
+            steps: string[];
+        };
+        /** @description A bottle in the room. */
+        Bottle: {
+            /** @description What is in it, as the practical names the material: `sodium hydroxide`. */
+            holds: string;
+            /** @description What stands on it: `bottle B`. */
+            name: string;
+            /** @description The strength on its label, in words: `0.1 mol/L`. */
+            strength?: string;
+        };
+        /** @description A material and the bottles that it can be taken from. */
+        BottlesOnBench: {
+            /** @description Names of the bottles. */
+            choices: string[];
+            /** @description Symbol of the material. */
+            material: string;
+            /** @description Its name. */
+            name: string;
         };
         /** @description One line of an uncertainty budget. */
         BudgetShare: {
@@ -882,6 +1068,19 @@ export interface components {
              */
             step?: number | null;
         };
+        /** @description What a departure makes of a result. */
+        Changed: {
+            /** @description As recorded. */
+            before: string;
+            /** @description In words. */
+            label: string;
+            /** @description Name of the result. */
+            result: string;
+            /** @description Unit of both. */
+            unit: string;
+            /** @description With the departure. */
+            with_it: string;
+        };
         /** @description All answers of a run beside the recomputed values. */
         CheckView: {
             /**
@@ -895,6 +1094,16 @@ export interface components {
             rows: components["schemas"]["Row"][];
             /** @description The run. */
             run: components["schemas"]["RunHead"];
+        };
+        /** @description An instrument to choose. */
+        Choosable: {
+            /**
+             * Format: int32
+             * @description Digits after the point that it shows.
+             */
+            decimals: number;
+            /** @description Its name. */
+            name: string;
         };
         /** @description A claim. */
         Claim: {
@@ -924,6 +1133,29 @@ export interface components {
             sd: number;
             /** @description Under which conditions: `cooled`. */
             when?: string;
+        };
+        /** @description A clock at a bench. */
+        ClockView: {
+            /**
+             * Format: int32
+             * @description How long it runs down, s; none if it counts up.
+             */
+            seconds?: number | null;
+            /**
+             * Format: int64
+             * @description Since when, ms.
+             */
+            since: number;
+            /**
+             * Format: int32
+             * @description The step, counted from 0.
+             */
+            step: number;
+            /**
+             * Format: int64
+             * @description When it was stopped, ms.
+             */
+            stopped?: number | null;
         };
         /** @description Whether a run is closed. */
         Closed: {
@@ -1566,6 +1798,58 @@ export interface components {
             /** @description In percent, whole. */
             percent: string;
         };
+        /** @description One titre beside its trial. */
+        DeliveredTitre: {
+            /** @description Whether it belongs to the set that agrees. */
+            agrees: boolean;
+            /** @description Whether it is a rough one. */
+            rough: boolean;
+            /** @description Final less initial reading, to the last decimal of both. */
+            text: string;
+            /**
+             * Format: int32
+             * @description Counted from 1.
+             */
+            trial: number;
+        };
+        /** @description What can happen otherwise than planned. */
+        Departure: {
+            /** @description About how much: `1 mL`. */
+            amount: string;
+            /** @enum {string} */
+            kind: "lost";
+            /** @description Symbol of the material. */
+            material: string;
+        } | {
+            /** @description About how much. */
+            amount: string;
+            /** @enum {string} */
+            kind: "added";
+            /** @description Symbol of the material. */
+            material: string;
+        } | {
+            /** @description About how much. */
+            amount: string;
+            /** @enum {string} */
+            kind: "sampled";
+            /** @description Symbol of the product. */
+            material: string;
+        } | {
+            /** @description About how much. */
+            amount: string;
+            /** @enum {string} */
+            kind: "seeded";
+            /** @description Symbol of the product. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "weighed-once";
+            /** @description Symbol of the reading. */
+            reading: string;
+        } | {
+            /** @enum {string} */
+            kind: "otherwise";
+        };
         /** @description A solution by what was weighed of solute and water, in every way of saying it. */
         Describe: {
             /** @description Density of the solution. */
@@ -1578,6 +1862,22 @@ export interface components {
             solute_mass: components["schemas"]["Measured"];
             /** @description Mass of water. */
             solvent_mass: components["schemas"]["Measured"];
+        };
+        /** @description One departure from the plan, with the group's own words. */
+        Deviation: {
+            /** @description In the group's words: why, or what else. */
+            note?: string;
+            /** @description Its own number, made by the device, by which it can be withdrawn. */
+            nr: string;
+            /**
+             * Format: int32
+             * @description The step at which it happened, counted from 0.
+             */
+            step: number;
+            /** @description What happened. */
+            what: components["schemas"]["Departure"];
+            /** @description It did not happen after all. */
+            withdrawn?: boolean;
         };
         /** @description An element, or charge, that is not conserved. */
         Difference: {
@@ -1697,58 +1997,6 @@ export interface components {
              * @description The value with the larger gap; none when both ends stand off equally.
              */
             suspect?: number | null;
-        };
-        /** @description What the repeats of one step come to. */
-        Doneness: {
-            /** @enum {string} */
-            kind: "titres-agree";
-            /** @description What it may be. */
-            limit: string;
-            /** @description Their range, with its unit. */
-            range: string;
-            /**
-             * Format: int32
-             * @description Step, counted from 0.
-             */
-            step: number;
-            /** @description Which ones, counted from 1. */
-            trials: number[];
-        } | {
-            /** @description How near the two nearest are, with its unit; none while there is but one. */
-            closest?: string | null;
-            /** @enum {string} */
-            kind: "one-more";
-            /** @description What it may be. */
-            limit: string;
-            /**
-             * Format: int32
-             * @description Step, counted from 0.
-             */
-            step: number;
-        } | {
-            /** @description How far they are apart, with its unit. */
-            difference: string;
-            /** @enum {string} */
-            kind: "constant-mass";
-            /**
-             * Format: int32
-             * @description Step, counted from 0.
-             */
-            step: number;
-            /** @description What it may be. */
-            within: string;
-        } | {
-            /** @description How far they are apart, with its unit; none while there is but one. */
-            difference?: string | null;
-            /** @enum {string} */
-            kind: "once-again";
-            /**
-             * Format: int32
-             * @description Step, counted from 0.
-             */
-            step: number;
-            /** @description What it may be. */
-            within: string;
         };
         /** @description What can be done to a draft. */
         DraftAction: {
@@ -1904,51 +2152,22 @@ export interface components {
              * @description When, ms.
              */
             at: number;
+            /** @description Looked at again and left as it is. */
+            confirmed: boolean;
+            /** @description What was the matter with what was weighed. */
+            flags: components["schemas"]["Flag"][];
             /** @description Id of the entry, to be named by a correction. */
             id: string;
+            /** @description The named instrument that it was read on. */
+            on?: string | null;
+            /** @description What the display showed before, as typed. */
+            steps: string[];
             /** @description Earlier values, oldest first, struck through. */
             struck: components["schemas"]["Struck"][];
             /** @description As typed or chosen. */
             text: string;
             /** @description The unit, where it has one. */
             unit: string;
-        };
-        /** @description What a group can enter. */
-        EntryBody: {
-            /** @enum {string} */
-            kind: "reading";
-            /** @description Which one. */
-            symbol: string;
-            /** @description As typed. */
-            text: string;
-            /** @description Its unit. */
-            unit: string;
-        } | {
-            /** @description One of the choices. */
-            choice: string;
-            /** @enum {string} */
-            kind: "observation";
-            /** @description Which one. */
-            symbol: string;
-        } | {
-            /** @enum {string} */
-            kind: "answer";
-            /** @description Which one. */
-            result: string;
-            /** @description As typed. */
-            text: string;
-            /** @description The unit chosen; empty if none. */
-            unit: string;
-        } | {
-            /** @description Done or not. */
-            done: boolean;
-            /** @enum {string} */
-            kind: "step";
-            /**
-             * Format: int32
-             * @description Counted from 0.
-             */
-            step: number;
         };
         /** @description What is known about an equation. */
         EquationAnswer: {
@@ -2108,6 +2327,28 @@ export interface components {
             kind: "not-the-mark";
             /** @description The nominal value. */
             nominal: string;
+        } | {
+            /** @description By how much, in the unit of the reading. */
+            by: string;
+            /** @enum {string} */
+            kind: "below-its-partner";
+            /** @description Label of the other reading. */
+            partner: string;
+        } | {
+            /** @enum {string} */
+            kind: "swapped-against-repeat";
+            /** @description What it would read. */
+            reads: string;
+        } | {
+            /** @description Label of the place that is empty. */
+            earlier: string;
+            /** @enum {string} */
+            kind: "earlier-missing";
+        } | {
+            /** @description What. */
+            flag: components["schemas"]["Flag"];
+            /** @enum {string} */
+            kind: "flagged";
         };
         /** @description A small slip of writing that would explain an odd reading. */
         Fit: {
@@ -2152,6 +2393,11 @@ export interface components {
              */
             slope: number;
         };
+        /**
+         * @description What can be the matter with something on a balance.
+         * @enum {string}
+         */
+        Flag: "torn" | "trimmed" | "scorched" | "hot" | "damp";
         /** @description How a material is supplied, with what its amount is computed from. */
         Form: {
             /** @enum {string} */
@@ -2252,13 +2498,19 @@ export interface components {
         };
         /** @description Everything that follows from a group's entries. */
         GroupOutcome: {
-            /** @description Whether repeats agree, by step. */
-            doneness: components["schemas"]["Doneness"][];
+            /** @description What there is to tell beside the steps. */
+            advice: components["schemas"]["Advice"][];
+            /** @description Volumes delivered, by the place of their final reading. */
+            delivered: {
+                [key: string]: string;
+            };
             /** @description What is odd about each reading, by symbol; no entry where nothing is. */
             findings: {
                 [key: string]: components["schemas"]["Finding"][];
             };
             limiting?: components["schemas"]["LimitingFinding"] | null;
+            /** @description Where the group goes on. */
+            next: components["schemas"]["Next"];
             /** @description Every result of the practical, in its order. */
             results: components["schemas"]["ResultOutcome"][];
             /** @description Each answer judged, by result. */
@@ -2404,10 +2656,17 @@ export interface components {
             /** @description Title of the practical. */
             title: string;
         };
+        /**
+         * @description A judgement that could give an answer away.
+         * @enum {string}
+         */
+        Judgement: "limiting" | "yield" | "concordance" | "dryness" | "needed" | "purity";
         /** @description An entry is on disk. */
         Kept: {
             /** @description Whether it was there already. */
             again: boolean;
+            /** @description Whether another device had corrected the same entry first: both are kept, and this one stands. */
+            overtook: boolean;
             /**
              * Format: int64
              * @description The record's sequence number.
@@ -2590,6 +2849,256 @@ export interface components {
             /** @description As the sheet calls it: `acid`. */
             symbol: string;
         };
+        /** @description What there is to tell. */
+        Matter: {
+            /** @enum {string} */
+            kind: "titres-agree";
+            /** @description What it may be. */
+            limit: string;
+            /** @description Range of those that agree, with its unit. */
+            range: string;
+            /** @description All of them, in order. */
+            titres: components["schemas"]["DeliveredTitre"][];
+        } | {
+            /** @description How near the two nearest are, with its unit; none while there is but one. */
+            closest?: string | null;
+            /** @enum {string} */
+            kind: "one-more";
+            /** @description What it may be. */
+            limit: string;
+            /** @description All of them, in order. */
+            titres: components["schemas"]["DeliveredTitre"][];
+        } | {
+            /** @enum {string} */
+            kind: "trials-agree";
+            /** @description What it may be. */
+            limit: string;
+            /** @description Their relative standard deviation, in %. */
+            rsd: string;
+            /**
+             * Format: int32
+             * @description How many accurate trials.
+             */
+            trials: number;
+        } | {
+            /** @enum {string} */
+            kind: "another-trial";
+            /** @description What it may be. */
+            limit: string;
+            /** @description Their relative standard deviation, in %; none while there are fewer than two. */
+            rsd?: string | null;
+            /** @description That is more than it may be. */
+            scattered: boolean;
+            /**
+             * Format: int32
+             * @description How many accurate trials there are.
+             */
+            trials: number;
+            /**
+             * Format: int32
+             * @description How many are wanted.
+             */
+            wanted: number;
+        } | {
+            /** @description The titre to expect, with its unit. */
+            about: string;
+            /** @enum {string} */
+            kind: "next-titre";
+            /** @description It is a reading of the burette. */
+            on_scale: boolean;
+            /** @description Where to slow down, with its unit: a burette reading where the initial one is there, a volume otherwise. */
+            slow_from: string;
+            /**
+             * Format: int32
+             * @description Counted from 1.
+             */
+            trial: number;
+        } | {
+            /** @description How far they are apart, with its unit. */
+            difference: string;
+            /** @enum {string} */
+            kind: "constant-mass";
+            /** @description What it may be. */
+            within: string;
+        } | {
+            /** @description How far they are apart, with its unit; none while there is but one. */
+            difference?: string | null;
+            /** @enum {string} */
+            kind: "once-again";
+            /** @description What it may be. */
+            within: string;
+        } | {
+            /** @description The reason. */
+            because: string;
+            /** @enum {string} */
+            kind: "weighed-once";
+        } | {
+            /** @description What it is, where it is a number. */
+            found?: string | null;
+            /** @enum {string} */
+            kind: "stop-reached";
+            /** @description What was to be reached: `pH 2.0`. */
+            target: string;
+        } | {
+            /** @description How far it still is, where it is a number. */
+            by?: string | null;
+            /** @description What it is, where it is a number. */
+            found?: string | null;
+            /** @enum {string} */
+            kind: "stop-not-yet";
+            /** @description What is to be reached. */
+            target: string;
+        } | {
+            /** @enum {string} */
+            kind: "portions-so-far";
+            /** @description What is added. */
+            of: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            portions: number;
+            /** @description In the unit of the reading. */
+            total: string;
+        } | {
+            /** @description Just enough, with unit. */
+            enough: string;
+            /** @enum {string} */
+            kind: "needed";
+            /** @description Name of the material. */
+            material: string;
+            /** @description With the excess that is planned, with unit; none where none is. */
+            planned?: string | null;
+        } | {
+            /** @enum {string} */
+            kind: "taken-is-enough";
+            /** @description Name of the material. */
+            material: string;
+            /** @description In excess by, in %. */
+            over: string;
+        } | {
+            /** @enum {string} */
+            kind: "taken-is-short";
+            /** @description Name of the material. */
+            material: string;
+            /** @description This much more is just enough, with unit. */
+            short_by: string;
+        } | {
+            /** @enum {string} */
+            kind: "another-limits";
+            /** @description Name of the one that does. */
+            limits: string;
+            /** @description Name of the one that was meant to. */
+            meant: string;
+        } | {
+            /** @enum {string} */
+            kind: "seen-otherwise";
+            /** @description Name of the one that limits by the readings. */
+            limits: string;
+            /** @description What was seen that speaks against it. */
+            seen: string[];
+        } | {
+            /** @description By this much, with unit; withheld while it would give the theoretical yield away. */
+            excess?: string | null;
+            /** @description Far above: something was weighed with it. */
+            far: boolean;
+            /** @enum {string} */
+            kind: "above-theory";
+        } | {
+            /** @enum {string} */
+            kind: "below-nothing";
+            /** @description What it is of. */
+            what: string;
+        } | {
+            /** @description By this much, with unit. */
+            by: string;
+            /** @enum {string} */
+            kind: "heavier-after-heating";
+        } | {
+            /** @enum {string} */
+            kind: "part-above-whole";
+            /** @description In % of the whole. */
+            percent: string;
+            /** @description What it is. */
+            what: string;
+        } | {
+            /** @enum {string} */
+            kind: "melts-as-pure";
+            /** @description Its own range. */
+            known: string;
+            /** @description Name of the substance. */
+            substance: string;
+        } | {
+            /** @description How far below it begins, in °C. */
+            below: string;
+            /** @enum {string} */
+            kind: "melts-low";
+            /** @description Its own range. */
+            known: string;
+            /** @description Name of the substance. */
+            substance: string;
+            /** @description How wide it is, in °C. */
+            width: string;
+        } | {
+            /** @description How far above it ends, in °C. */
+            above: string;
+            /** @enum {string} */
+            kind: "melts-high";
+            /** @description Its own range. */
+            known: string;
+            /** @description Name of the substance. */
+            substance: string;
+        } | {
+            /** @enum {string} */
+            kind: "candidates";
+            /** @description Their names; none fits if empty. */
+            names: string[];
+        } | {
+            /** @enum {string} */
+            kind: "mixture-melts-alike";
+        } | {
+            /** @description How far lower it begins, in °C. */
+            by: string;
+            /** @enum {string} */
+            kind: "mixture-melts-lower";
+        } | {
+            /** @enum {string} */
+            kind: "seen-means";
+            /** @description What it means, and what to do next. */
+            means: string;
+            /** @description What was seen. */
+            seen: string;
+        } | {
+            /** @enum {string} */
+            kind: "not-as-expected";
+            /** @description What was asked. */
+            question: string;
+            /** @description What was seen. */
+            seen: string;
+        } | {
+            /** @enum {string} */
+            kind: "test-passed";
+            /** @description What was seen. */
+            seen: string;
+        } | {
+            /** @enum {string} */
+            kind: "test-failed";
+            /** @description How it looks when it is not. */
+            negative: string;
+            /** @description How it looks when the substance is there. */
+            positive: string;
+            /** @description What was seen. */
+            seen: string;
+        } | {
+            /** @description Results that come out otherwise with it; those that may be told. */
+            changes: components["schemas"]["Changed"][];
+            /** @enum {string} */
+            kind: "departed";
+            /** @description Another reagent limits with it. */
+            limits?: string | null;
+            /** @description Its number. */
+            nr: string;
+        };
         /**
          * @description A quantity as typed, such as `25.00 mL`.
          *
@@ -2625,9 +3134,16 @@ export interface components {
             /** @enum {string} */
             kind: "standardise";
             limit?: string | null;
+            /** @description Of a weighed standard: the relative standard deviation that the concentrations may have, `0.5 %`. */
+            rsd?: string | null;
             standard: components["schemas"]["ReagentItem"];
             titrant: string;
             titre: string;
+            /**
+             * Format: int32
+             * @description Accurate trials that are wanted at least; two if left out.
+             */
+            trials?: number | null;
         } | {
             aliquot: string;
             as_mass?: boolean;
@@ -2718,6 +3234,25 @@ export interface components {
             /** @description To be made. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description A symbol and what it stands for. */
+        Named: {
+            /** @description In words. */
+            name: string;
+            /** @description As the sheet calls it. */
+            symbol: string;
+        };
+        /** @description An acid and a base that are to use each other up. */
+        Neutralising: {
+            /**
+             * Format: double
+             * @description How much of the second one of the first takes: 2 for sodium carbonate with a hydrochloric acid; 1 if left out.
+             */
+            ratio?: number | null;
+            /** @description Symbol of the material that is there. */
+            what: string;
+            /** @description Symbol of the material that is added until nothing of the other is left. */
+            with: string;
+        };
         /** @description The first account. */
         NewAccount: {
             /** @description How the instructor is called. */
@@ -2730,7 +3265,7 @@ export interface components {
         /** @description An entry of a group. */
         NewEntry: {
             /** @description What is entered. */
-            entry: components["schemas"]["EntryBody"];
+            entry: components["schemas"]["BenchEntry"];
             /**
              * Format: int64
              * @description The group that it was made for. A device that has since joined another one must not enter it there.
@@ -2743,7 +3278,7 @@ export interface components {
              * @description The device's last contact before that, ms of the server.
              */
             last_contact?: number;
-            /** @description Why it is corrected; needed with `supersedes`. */
+            /** @description Why it is corrected; needed with `supersedes` unless it follows within a minute. */
             reason?: string | null;
             /** @description The entry that this corrects. */
             supersedes?: string | null;
@@ -2752,6 +3287,16 @@ export interface components {
              * @description When it was entered, ms, by the device's clock set by its last contact.
              */
             taken_at: number;
+        };
+        /** @description Where a group goes on. */
+        Next: {
+            /** @description Later steps that can be done now, while something waits. */
+            meanwhile: number[];
+            /**
+             * Format: int32
+             * @description The first step that is not done, counted from 0; none when all are.
+             */
+            step?: number | null;
         };
         /** @description Something that follows, beside the line that causes it. */
         Note: {
@@ -2831,12 +3376,16 @@ export interface components {
         };
         /** @description Something to look at, with the answers that can be given. */
         Observation: {
-            /** @description What can be seen; left out for a code. */
+            /** @description What can be seen; left out for a code and a note. */
             choices?: string[];
-            /** @description What is seen when all is as it should be; left out for a code. */
+            /** @description What is seen when all is as it should be; left out for a code and a note. */
             expected?: string;
             /** @description What sort it is. */
             kind?: components["schemas"]["ObservationKind"];
+            /** @description What a choice means for the work, and what to do next, told at once: `"all dissolved" = "Add more carbonate …"`. */
+            means?: {
+                [key: string]: string;
+            };
             /** @description What shows how the test looks when it is not. */
             negative_control?: string;
             /** @description What shows how the test looks when the substance is there. */
@@ -2845,12 +3394,25 @@ export interface components {
             question: string;
             /** @description Its name. */
             symbol: string;
+            /** @description When to look: `5 min after the ice`; at any time in its step if left out. */
+            when?: string;
         };
         /**
          * @description What sort of observation it is.
          * @enum {string}
          */
-        ObservationKind: "choice" | "spot-test" | "code";
+        ObservationKind: "choice" | "spot-test" | "code" | "note";
+        /** @description A material that a departure can be about. */
+        OnBench: {
+            /** @description Name. */
+            name: string;
+            /** @description It is made here: a sample can be taken from it, a seed put into it. */
+            product: boolean;
+            /** @description Symbol. */
+            symbol: string;
+            /** @description What amounts of it are told in. */
+            unit: string;
+        };
         /** @description A run to be opened. */
         OpenRun: {
             /** @description Name of the class. */
@@ -3160,6 +3722,10 @@ export interface components {
         };
         /** @description A reading that groups take. */
         ReadingItem: {
+            /** @description The reading that it is plotted against while it is taken, where both repeat together: a temperature against time. */
+            against?: string | null;
+            /** @description The melting range of the substance alone, of which this one is of a mixture with a candidate. */
+            compared_with?: string | null;
             /**
              * Format: int32
              * @description Digits after the point that this instrument gives.
@@ -3192,6 +3758,10 @@ export interface components {
         ReadingKind: "number" | "interval" | "count" | "span";
         /** @description A reading as the interface needs it. */
         ReadingSpec: {
+            /** @description The reading that this one is plotted against. */
+            against?: string | null;
+            /** @description What one of its repeats is called, if it repeats: `trial`. */
+            axis?: string | null;
             /**
              * Format: int32
              * @description Digits after the point.
@@ -3207,6 +3777,8 @@ export interface components {
             nominal?: string | null;
             /** @description Where it should lie. */
             range: number[];
+            /** @description The reading that it is a place of: `V_end` of `V_end[2]`. */
+            reading: string;
             /**
              * Format: double
              * @description Smallest step that it shows.
@@ -3446,6 +4018,26 @@ export interface components {
          * @enum {string}
          */
         Role: "limiting" | "excess" | "product" | "catalyst" | "solvent" | "quench" | "wash" | "indicator" | "seed" | "test" | "titrant" | "standard" | "sample";
+        /** @description One thing of the room. */
+        RoomItem: (components["schemas"]["Instrument"] & {
+            /** @enum {string} */
+            kind: "instrument";
+        }) | (components["schemas"]["Bottle"] & {
+            /** @enum {string} */
+            kind: "bottle";
+        }) | (components["schemas"]["TaggedVessel"] & {
+            /** @enum {string} */
+            kind: "vessel";
+        });
+        /** @description What the room has. */
+        RoomView: {
+            /** @description Bottles. */
+            bottles: components["schemas"]["Bottle"][];
+            /** @description Named instruments. */
+            instruments: components["schemas"]["Instrument"][];
+            /** @description Vessels weighed beforehand. */
+            vessels: components["schemas"]["TaggedVessel"][];
+        };
         /** @description A mass rounded to a balance. */
         Rounded: {
             /**
@@ -3464,11 +4056,17 @@ export interface components {
             };
             /** @description Whether a device has come. */
             claimed: boolean;
+            /** @description Clocks that were started, by step. */
+            clocks: components["schemas"]["ClockView"][];
+            /** @description Departures from the plan. */
+            deviations: components["schemas"]["Deviation"][];
             /**
              * Format: int64
              * @description Id of the group.
              */
             group: number;
+            /** @description The group asks for somebody to come, about this. */
+            help?: string | null;
             /**
              * Format: int64
              * @description When something last arrived, ms.
@@ -3493,6 +4091,8 @@ export interface components {
              * @description Steps done.
              */
             steps_done: number;
+            /** @description Tags of its vessels and bottles that it took from, in words. */
+            uses: string[];
         };
         /** @description Characters that stand at one height. */
         Run: {
@@ -3881,6 +4481,11 @@ export interface components {
             /** @description Volume of each flask. */
             volume: components["schemas"]["Measured"];
         };
+        /**
+         * @description How a matter stands: one tone, one shape, one word on every screen.
+         * @enum {string}
+         */
+        Standing: "settled" | "waiting" | "doubtful" | "wrong";
         /** @description What many values say. */
         StatisticsAnswer: (components["schemas"]["Summary"] & {
             /** @enum {string} */
@@ -4002,6 +4607,7 @@ export interface components {
             leaves?: string | null;
             /** @description Shortest and longest time at the bench, in minutes. */
             minutes?: number[] | null;
+            neutralises?: components["schemas"]["Neutralising"] | null;
             /** @description Observations made. */
             observes?: string[];
             /**
@@ -4032,6 +4638,16 @@ export interface components {
             vessel?: string | null;
             /** @description A wait that needs nobody: `24 h`, `1 to 7 days`, `at least 1 day`. */
             wait?: string | null;
+        };
+        /** @description The clock of a step. */
+        StepClock: {
+            /** @description The condition on which it starts: `it boils`; none where it starts when one is ready. */
+            from?: string | null;
+            /**
+             * Format: int32
+             * @description How long it runs, s.
+             */
+            seconds: number;
         };
         /** @description When a step is done. */
         Stop: {
@@ -4213,6 +4829,41 @@ export interface components {
             /** @description Its volume. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description A vessel that carries a tag. */
+        TaggedOnBench: {
+            /** @description What the vessels of the room weigh, in g, by tag. */
+            masses: {
+                [key: string]: string;
+            };
+            /** @description Its name. */
+            vessel: string;
+            /** @description The reading that weighs it empty. */
+            weighed_as?: string | null;
+        };
+        /** @description A vessel weighed beforehand. */
+        TaggedVessel: {
+            /** @description What it weighed, as read, in g. */
+            mass: string;
+            /** @description What stands on it: `12`. */
+            tag: string;
+            /** @description What kind of vessel, as the practical names it: `vial`. */
+            vessel: string;
+        };
+        /** @description A reading as it was taken. */
+        Taken: {
+            /** @description What was the matter with what was weighed. */
+            flags?: components["schemas"]["Flag"][];
+            /** @description The instrument of the room that it was read on, where there are several of a kind: Balance 2. */
+            on?: string | null;
+            /** @description What the display showed on the way, as typed: 2.40, 5.86. The last counts, and is the text. */
+            steps?: string[];
+            /** @description Which one. */
+            symbol: string;
+            /** @description Digits as typed. */
+            text: string;
+            /** @description Its unit. */
+            unit: string;
+        };
         /** @description One technique. */
         Technique: {
             /** @description What can hurt someone, with the reason. */
@@ -4291,10 +4942,16 @@ export interface components {
         ToObserve: {
             /** @description What can be seen. */
             choices: string[];
+            /** @description Of a spot test, what it is held beside: positive, then negative. */
+            controls?: string[] | null;
+            /** @description What sort it is. */
+            kind: components["schemas"]["ObservationKind"];
             /** @description As the group is asked. */
             question: string;
             /** @description Its name. */
             symbol: string;
+            /** @description When to look; empty for any time in its step. */
+            when: string;
         };
         /** @description A piece of an expression. */
         Token: {
@@ -4428,6 +5085,8 @@ export interface components {
             name: string;
             /** @description Whether each group's carries a tag to be written down: `crucible 7`. */
             tagged?: boolean;
+            /** @description The reading that weighs it empty: of a vessel weighed beforehand the tag alone gives it. */
+            weighed_as?: string | null;
         };
         /**
          * @description Which way a slip moves a reading.
@@ -5182,6 +5841,110 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_into_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomItem"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_of_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

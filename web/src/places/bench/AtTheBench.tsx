@@ -1,6 +1,9 @@
 import { useMemo } from 'react'
 import { Navigate } from 'react-router'
 import type { BenchView } from '@/api'
+import { useServerClock } from '@/ui'
+import { Alarms } from './Alarms'
+import { BenchBar } from './BenchBar'
 import { Foot } from './Foot'
 import { SheetPage } from './SheetPage'
 import { benchNow, nextStep } from './standing'
@@ -20,6 +23,7 @@ export function AtTheBench({
 }) {
   const entering = useEntering(view, contact)
   const now = useMemo(() => benchNow(view, entering.onTheirWay), [view, entering.onTheirWay])
+  const time = useServerClock(view.now)
   const onSheet = at === 'sheet'
   const step = Number(at) - 1
   if (!onSheet && !(Number.isInteger(step) && step >= 0 && step < view.steps.length)) {
@@ -29,6 +33,7 @@ export function AtTheBench({
     <div className="mx-auto min-h-dvh max-w-[46rem] pl-14 text-bench">
       <TickRail view={view} now={now} at={onSheet ? null : step} />
       <main className="flex min-h-dvh flex-col pr-4">
+        <Alarms view={view} now={now} time={time} at={onSheet ? null : step} />
         {view.closed && (
           <p role="status" className="border-l-3 border-slate py-2 pl-3 text-slate">
             The run is closed: nothing more can be entered. Everything that arrived is kept.
@@ -37,8 +42,9 @@ export function AtTheBench({
         {onSheet ? (
           <SheetPage view={view} now={now} entering={entering} />
         ) : (
-          <StepPage key={step} view={view} now={now} entering={entering} step={step} />
+          <StepPage key={step} view={view} now={now} entering={entering} step={step} time={time} />
         )}
+        <BenchBar view={view} now={now} step={onSheet ? null : step} onEnter={entering.enter} />
         <Foot view={view} entering={entering} at={onSheet ? null : step} />
       </main>
     </div>

@@ -5,6 +5,7 @@ import type { Entering } from './useBench'
 export function Foot({ view, entering, at }: { view: BenchView; entering: Entering; at: number | null }) {
   const refused = entering.onTheirWay.filter((e) => e.refused !== undefined)
   const unsent = entering.onTheirWay.filter((e) => e.seq === undefined && e.refused === undefined).length
+  const overtaking = entering.onTheirWay.find((e) => e.overtook === true)
   return (
     <footer className="border-t border-rule py-2.5 text-note text-slate">
       {refused.map((e) => (
@@ -22,6 +23,21 @@ export function Foot({ view, entering, at }: { view: BenchView; entering: Enteri
           </button>
         </p>
       ))}
+      {overtaking && (
+        <p role="status" className="mb-2 border-l-3 border-amber pl-3 text-body text-amber-text">
+          Another device had corrected the same reading. Both are kept; the one from here came later and
+          stands.{' '}
+          <button
+            type="button"
+            className="min-h-11 font-semibold underline underline-offset-4"
+            onClick={() => {
+              entering.drop(overtaking.order)
+            }}
+          >
+            Understood
+          </button>
+        </p>
+      )}
       <p className="flex flex-wrap justify-between gap-x-4">
         <span>
           {view.group} · {at === null ? 'all entries' : `step ${at + 1} of ${view.steps.length}`}
@@ -47,6 +63,19 @@ function wordsOf(entry: Entering['onTheirWay'][number]['entry']['entry']): strin
     case 'observation':
       return entry.choice
     case 'step':
+    case 'begun':
       return `step ${entry.step + 1}`
+    case 'clock':
+      return `the clock of step ${entry.step + 1}`
+    case 'deviation':
+      return entry.note === undefined || entry.note === '' ? 'what went otherwise' : entry.note
+    case 'tag':
+      return `${entry.vessel} ${entry.tag}`
+    case 'bottle':
+      return entry.name
+    case 'confirmed':
+      return `${entry.symbol} looked at again`
+    case 'help':
+      return 'the call for help'
   }
 }

@@ -1,29 +1,50 @@
 import { Label, Radio, RadioGroup } from '@headlessui/react'
-import type { BenchView } from '@/api'
+import { useId } from 'react'
+import type { ToObserve } from '@/api'
+import { clockTime } from '@/ui'
 import type { Standing } from './standing'
+import { useDraft } from './useDraft'
 
-/** Something to look at: the question, and what can be seen. Choosing is entering. */
+/** Something to look at: the question, when to look, and what can be seen. */
 export function ObservationField({
   asked,
   standing,
   closed,
-  onChoose,
+  draftKey,
+  onSeen,
 }: {
-  asked: BenchView['observations'][number]
+  asked: ToObserve
   standing: Standing | undefined
   closed: boolean
-  onChoose: (choice: string) => void
+  draftKey: string
+  onSeen: (choice: string) => void
 }) {
+  const heading = (
+    <>
+      {asked.when !== '' && <span className="font-semibold text-copper-text">{asked.when}: </span>}
+      {asked.question}
+      {asked.controls && (
+        <span className="mt-0.5 block text-body text-slate">
+          beside the controls: {asked.controls[0]} shows it, {asked.controls[1]} does not
+        </span>
+      )}
+    </>
+  )
+  if (asked.kind === 'note') {
+    return (
+      <NoteField heading={heading} standing={standing} closed={closed} draftKey={draftKey} onSeen={onSeen} />
+    )
+  }
   return (
     <RadioGroup
       value={standing?.text ?? null}
       disabled={closed}
       className="mb-5"
       onChange={(choice) => {
-        if (choice !== null && choice !== standing?.text) onChoose(choice)
+        if (choice !== null && choice !== standing?.text) onSeen(choice)
       }}
     >
-      <Label className="mb-2 block">{asked.question}</Label>
+      <Label className="mb-2 block">{heading}</Label>
       <div className="grid grid-cols-2 gap-2">
         {asked.choices.map((choice) => (
           <Radio
@@ -49,6 +70,62 @@ export function ObservationField({
       </div>
       {standing?.held && <HeldNote />}
     </RadioGroup>
+  )
+}
+
+/** Something told in the group's own words; what was written before stays in the record. */
+function NoteField({
+  heading,
+  standing,
+  closed,
+  draftKey,
+  onSeen,
+}: {
+  heading: React.ReactNode
+  standing: Standing | undefined
+  closed: boolean
+  draftKey: string
+  onSeen: (words: string) => void
+}) {
+  const id = useId()
+  const [text, setText] = useDraft(draftKey)
+  return (
+    <form
+      className="mb-5"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (text.trim() === '') return
+        onSeen(text.trim())
+        setText('')
+      }}
+    >
+      <label htmlFor={id} className="mb-2 block">
+        {heading}
+      </label>
+      {standing && (
+        <p className="mb-2 border-l-2 border-copper pl-3">
+          {standing.text} <span className="text-body text-slate">{clockTime(standing.at)}</span>
+        </p>
+      )}
+      {standing?.held && <HeldNote />}
+      {!closed && (
+        <div className="flex gap-2">
+          <textarea
+            id={id}
+            rows={2}
+            maxLength={500}
+            className="field min-h-14 grow"
+            value={text}
+            onChange={(event) => {
+              setText(event.target.value)
+            }}
+          />
+          <button type="submit" className="action min-h-14" disabled={text.trim() === ''}>
+            {standing ? 'Write again' : 'Note it'}
+          </button>
+        </div>
+      )}
+    </form>
   )
 }
 

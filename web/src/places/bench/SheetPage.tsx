@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { BenchView } from '@/api'
 import { clockTime, columnWidths, Reading, StateMark, Unit } from '@/ui'
+import { deviationWords } from '@/words'
 import type { BenchNow, Standing } from './standing'
 import type { Entering } from './useBench'
 
@@ -11,11 +12,13 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
   const widths = columnWidths(numbers)
   const stepOf = (key: string) =>
     view.steps.findIndex((s) => [s.records, s.observes, s.answers].some((keys) => keys?.includes(key))) + 1
+  const address = (key: string, takes: boolean) =>
+    `/bench/${stepOf(key)}${takes ? `?take=${encodeURIComponent(key)}` : ''}`
   const line = (key: string, label: string, standing: Standing | undefined, isNumber: boolean) => (
     <tr key={key} className="border-t border-rule align-baseline">
       <th scope="row" className="py-2.5 pr-3 text-left text-body font-normal">
         <Link
-          to={`/bench/${stepOf(key)}`}
+          to={address(key, isNumber && !(key in now.readings))}
           className="inline-block min-h-6 underline decoration-rule underline-offset-4"
         >
           {label}
@@ -64,6 +67,18 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
           {view.asked.map((a) => line(a.name, a.label, now.answers[a.name], true))}
         </tbody>
       </table>
+      {now.deviations.length > 0 && (
+        <section className="mt-6">
+          <h2 className="text-lead">What went otherwise</h2>
+          <ul>
+            {now.deviations.map((d) => (
+              <li key={d.nr} className="border-t border-rule py-2 text-body">
+                step {d.step + 1}: {deviationWords(d, view.materials)}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <p className="mt-6 text-body text-slate">
         A second device joins with the code <span className="font-mono text-ink">{view.code}</span> and this
         group's PIN <span className="font-mono text-ink">{view.pin}</span>.

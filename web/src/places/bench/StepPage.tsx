@@ -1,12 +1,16 @@
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
-import type { BenchView } from '@/api'
-import { StateMark } from '@/ui'
-import { donenessWords, isSettled } from '@/words'
+import { useSearchParams } from 'react-router'
+import type { BenchStep, BenchView, ReadingSpec } from '@/api'
+import { AdviceList } from './AdviceList'
 import { AnswerLine, AnswerPad } from './AnswerField'
+import { Belongings } from './Belongings'
+import { GoOn } from './GoOn'
 import { ObservationField } from './ObservationField'
-import { ReadingLine, ReadingPad } from './ReadingField'
-import { isComplete, isSpared, type BenchNow } from './standing'
+import { ReadingLine } from './ReadingLine'
+import { ReadingPad } from './ReadingPad'
+import { Repeats } from './Repeats'
+import { isSpared, type BenchNow } from './standing'
+import { StepClock } from './StepClock'
 import type { Entering } from './useBench'
 
 /** One step: the caution first, what to do in one sentence, then what is recorded here. */
@@ -15,53 +19,80 @@ export function StepPage({
   now,
   entering,
   step,
+  time,
 }: {
   view: BenchView
   now: BenchNow
   entering: Entering
   step: number
+  /** The server's time, ms. */
+  time: number
 }) {
-  const [chosen, setChosen] = useState<string | null>(null)
+  const [query, setQuery] = useSearchParams()
+  const [left, setLeft] = useState(false)
   const asked = view.steps[step]
   if (!asked) return null
   const readings = view.readings.filter((r) => asked.records?.includes(r.symbol))
   const observations = view.observations.filter((o) => asked.observes?.includes(o.symbol))
   const answers = view.asked.filter((a) => asked.answers?.includes(a.name))
+  const chosen = query.get('take')
   const open =
-    readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, step, r.symbol))?.symbol ??
+    readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, now, step, r.symbol))?.symbol ??
     answers.find((a) => !(a.name in now.answers))?.name
-  const active = view.closed ? null : (chosen ?? open ?? null)
+  const active = view.closed ? null : (chosen ?? (left ? null : (open ?? null)))
   const reading = readings.find((r) => r.symbol === active)
   const answer = answers.find((a) => a.name === active)
-  const leave = () => {
-    setChosen(null)
+  const choose = (symbol: string) => {
+    setQuery({ take: symbol }, { replace: true })
   }
+  const leave = () => {
+    setQuery({}, { replace: true })
+    setLeft(chosen === null)
+  }
+  const axes = [...new Set(readings.flatMap((r) => (r.axis == null ? [] : [r.axis])))]
+  const single = readings.filter((r) => r.axis == null)
   return (
     <>
-      <div className="pt-4">
-        {asked.cautions?.map((caution) => (
-          <p key={caution} className="mb-2 border-l-4 border-amber py-0.5 pl-3 text-amber-text">
-            {caution}
-          </p>
-        ))}
-        <h1 className="mt-3 text-title">{asked.title}</h1>
-        <p className="mt-2 mb-5">{asked.text}</p>
-        {asked.wait && <p className="mb-5 text-slate">Then it waits: {asked.wait}. Nobody need stand by.</p>}
-      </div>
+      <StepHead asked={asked} />
+      <Belongings step={asked} now={now} closed={view.closed} onEnter={entering.enter} />
+      {(asked.clock != null || now.clocks.some((c) => c.step === step)) && (
+        <StepClock
+          of={asked}
+          clock={now.clocks.find((c) => c.step === step)}
+          now={time}
+          closed={view.closed}
+          onClock={(running, seconds) => {
+            entering.enter({ kind: 'clock', step, running, ...(seconds !== undefined && { seconds }) })
+          }}
+        />
+      )}
       {observations.map((o) => (
         <ObservationField
           key={o.symbol}
           asked={o}
           standing={now.observations[o.symbol]}
           closed={view.closed}
-          onChoose={(choice) => {
+          draftKey={`${view.group_id}/${o.symbol}`}
+          onSeen={(choice) => {
             entering.enter({ kind: 'observation', symbol: o.symbol, choice })
           }}
         />
       ))}
-      {(active === null || readings.length + answers.length > 1) && (
+      {axes.map((axis) => (
+        <Repeats
+          key={axis}
+          readings={readings.filter((r) => r.axis === axis)}
+          now={now}
+          findings={view.findings}
+          delivered={view.delivered}
+          writing={active}
+          closed={view.closed}
+          onChoose={choose}
+        />
+      ))}
+      {(active === null || single.length + answers.length > 1) && (
         <div className="mb-4 flex flex-col border-b border-rule">
-          {readings.map((r) => (
+          {single.map((r) => (
             <ReadingLine
               key={r.symbol}
               spec={r}
@@ -70,7 +101,10 @@ export function StepPage({
               writing={active === r.symbol}
               closed={view.closed}
               onChange={() => {
-                setChosen(r.symbol)
+                choose(r.symbol)
+              }}
+              onConfirm={() => {
+                entering.enter({ kind: 'confirmed', symbol: r.symbol })
               }}
             />
           ))}
@@ -82,23 +116,37 @@ export function StepPage({
               writing={active === a.name}
               closed={view.closed}
               onChange={() => {
-                setChosen(a.name)
+                choose(a.name)
               }}
             />
           ))}
         </div>
       )}
-      <Doneness view={view} step={step} />
+      <Doubts
+        view={view}
+        now={now}
+        readings={readings.filter((r) => r.axis != null)}
+        onConfirm={(symbol) => {
+          entering.enter({ kind: 'confirmed', symbol })
+        }}
+      />
+      <AdviceList advice={view.advice.filter((a) => a.step === step)} />
       {reading && (
         <ReadingPad
           key={reading.symbol}
           spec={reading}
           standing={now.readings[reading.symbol]}
+          choices={view.instruments[reading.reading] ?? []}
+          weighsAgain={asked.stop?.until === 'constant-mass' && reading.axis == null}
+          time={time}
           draftKey={`${view.group_id}/${reading.symbol}`}
           onLeave={leave}
-          onEnter={(text, correction) => {
-            entering.enter({ kind: 'reading', symbol: reading.symbol, text, unit: reading.unit }, correction)
-            leave()
+          onEnter={(taken, correction) => {
+            entering.enter(
+              { kind: 'reading', symbol: reading.symbol, unit: reading.unit, ...taken },
+              correction,
+            )
+            setQuery({}, { replace: true })
           }}
         />
       )}
@@ -111,64 +159,72 @@ export function StepPage({
           onLeave={leave}
           onEnter={(text, unit) => {
             entering.enter({ kind: 'answer', result: answer.name, text, unit })
-            leave()
+            setQuery({}, { replace: true })
           }}
         />
       )}
       {active === null && <GoOn view={view} now={now} entering={entering} step={step} />}
+      {active !== null && readings.some((r) => r.symbol === active && r.axis != null) && (
+        <button
+          type="button"
+          className="min-h-12 self-start text-body underline underline-offset-4"
+          onClick={leave}
+        >
+          No further one
+        </button>
+      )}
     </>
   )
 }
 
-/** Whether the repeats of this step agree: what to do comes first. */
-function Doneness({ view, step }: { view: BenchView; step: number }) {
-  return view.doneness
-    .filter((d) => d.step === step)
-    .map((d) => (
-      <p
-        key={d.kind}
-        role="status"
-        className={`mb-4 flex gap-3 border-l-4 py-1 pl-3 font-semibold ${isSettled(d) ? 'border-teal text-teal' : 'border-slate'}`}
-      >
-        <span className="shrink-0">
-          <StateMark kind={isSettled(d) ? 'settled' : 'waiting'} />
-        </span>
-        {donenessWords(d)}
-      </p>
-    ))
+/** Cautions first, then what to do; what must come before what, with its reason. */
+function StepHead({ asked }: { asked: BenchStep }) {
+  return (
+    <div className="pt-4">
+      {asked.cautions?.map((caution) => (
+        <p key={caution} className="mb-2 border-l-4 border-amber py-0.5 pl-3 text-amber-text">
+          {caution}
+        </p>
+      ))}
+      <h1 className="mt-3 text-title">{asked.title}</h1>
+      <p className="mt-2 mb-4">{asked.text}</p>
+      {asked.guards.map((g) => (
+        <p key={g.text} className="mb-3 text-body">
+          <b className="font-semibold">{g.text}</b> <span className="text-slate">{g.why}</span>
+        </p>
+      ))}
+      {asked.wait && <p className="mb-4 text-slate">Then it waits: {asked.wait}. Nobody need stand by.</p>}
+    </div>
+  )
 }
 
-/** On to the next step. One that is complete is marked as done; one that is not can be left and come back to. */
-function GoOn({
+/** What is odd about repeats, beneath their table: one line each, to be looked at again or confirmed. */
+function Doubts({
   view,
   now,
-  entering,
-  step,
+  readings,
+  onConfirm,
 }: {
   view: BenchView
   now: BenchNow
-  entering: Entering
-  step: number
+  readings: readonly ReadingSpec[]
+  onConfirm: (symbol: string) => void
 }) {
-  const navigate = useNavigate()
-  const complete = isComplete(view, now, step)
-  const last = step === view.steps.length - 1
-  return (
-    <div className="mt-auto pt-6 pb-4">
-      <button
-        type="button"
-        autoFocus={complete}
-        className={`min-h-16 w-full px-4 text-left text-lead font-semibold ${
-          complete ? 'bg-ink text-paper' : 'border-2 border-rule text-slate'
-        }`}
-        onClick={() => {
-          if (complete && !view.closed && !now.done.has(step))
-            entering.enter({ kind: 'step', step, done: true })
-          void navigate(last ? '/bench/sheet' : `/bench/${step + 2}`)
-        }}
-      >
-        {complete ? (last ? 'Done: look at everything' : 'Next step') : 'Leave this for later'}
-      </button>
-    </div>
+  const doubtful = readings.filter(
+    (r) => (view.findings[r.symbol]?.length ?? 0) > 0 && now.readings[r.symbol]?.confirmed === false,
   )
+  return doubtful.map((r) => (
+    <ReadingLine
+      key={r.symbol}
+      spec={r}
+      standing={now.readings[r.symbol]}
+      findings={view.findings[r.symbol] ?? []}
+      writing={false}
+      closed
+      onChange={() => undefined}
+      onConfirm={() => {
+        onConfirm(r.symbol)
+      }}
+    />
+  ))
 }

@@ -5,6 +5,8 @@ import { heldEntries, hold, letGo, markRefused, type Held } from './device'
 export interface OnItsWay extends Held {
   /** The record's sequence number, once it has arrived. */
   seq?: number
+  /** Another device had corrected the same entry first. */
+  overtook?: boolean
 }
 
 const WAITS_MS = [500, 1000, 2000, 4000, 8000]
@@ -62,7 +64,7 @@ export class Outbox {
 
   /** What has arrived up to `seq` is in the view now and need not be shown from here. */
   settle(seq: number): void {
-    const left = this.#entries.filter((e) => e.seq === undefined || e.seq > seq)
+    const left = this.#entries.filter((e) => e.seq === undefined || e.seq > seq || e.overtook === true)
     if (left.length < this.#entries.length) this.#set(left)
   }
 
@@ -81,10 +83,10 @@ export class Outbox {
       const next = this.#entries.find((e) => e.seq === undefined && e.refused === undefined)
       if (!next) return
       try {
-        const { seq } = await told(client.POST('/api/v1/bench/entries', { body: next.entry }))
+        const { seq, overtook } = await told(client.POST('/api/v1/bench/entries', { body: next.entry }))
         await letGo(next.order)
         this.#failures = 0
-        this.#change(next.order, { seq })
+        this.#change(next.order, { seq, overtook })
         this.#onKept()
       } catch (error) {
         if (!(error instanceof Refused && isFinal(error.status))) {

@@ -1,5 +1,5 @@
-import type { BenchView, Entered, EntryBody } from '@/api'
-import { isSettled } from '@/words'
+import type { BenchView, Deviation, Entered, EntryBody, Flag } from '@/api'
+import { isSpent } from '@/words'
 import type { OnItsWay } from './outbox'
 
 /** What stands in one place of the bench, with what this device still holds put in. */
@@ -11,54 +11,140 @@ export interface Standing {
   at: number
   about: boolean
   struck: readonly { text: string; reason?: string | null | undefined }[]
+  /** Named instrument of the room. */
+  on?: string | null | undefined
+  /** What the display showed before. */
+  steps: readonly string[]
+  flags: readonly Flag[]
+  confirmed: boolean
   /** Still on this device; judged when it has arrived. */
   held: boolean
+}
+
+/** The clock of a step. */
+export interface Running {
+  step: number
+  since: number
+  seconds?: number | null | undefined
+  stopped?: number | null | undefined
 }
 
 export interface BenchNow {
   readings: Readonly<Record<string, Standing>>
   observations: Readonly<Record<string, Standing>>
   answers: Readonly<Record<string, Standing>>
+  tags: Readonly<Record<string, Standing>>
+  bottles: Readonly<Record<string, Standing>>
   done: ReadonlySet<number>
+  clocks: readonly Running[]
+  deviations: readonly Deviation[]
+  help: string | null
 }
+
+/** What fills a place with a text of its own. */
+type Filling = Extract<EntryBody, { kind: 'reading' | 'observation' | 'answer' | 'tag' | 'bottle' }>
 
 /** The bench as the server knows it, with the entries on their way over it. */
 export function benchNow(view: BenchView, onTheirWay: readonly OnItsWay[]): BenchNow {
-  const readings = standing(view.entered)
-  const observations = standing(view.observed)
-  const answers = standing(view.answered)
+  const places = {
+    reading: standing(view.entered),
+    observation: standing(view.observed),
+    answer: standing(view.answered),
+    tag: standing(view.tags),
+    bottle: standing(view.bottles),
+  }
   const done = new Set(view.steps_done)
+  const clocks = new Map<number, Running>(view.clocks.map((c) => [c.step, c]))
+  let deviations: readonly Deviation[] = view.deviations
+  let help = view.help ?? null
   for (const one of onTheirWay) {
     if (one.refused !== undefined || (one.seq !== undefined && one.seq <= view.seq)) continue
     const body = one.entry.entry
-    if (body.kind === 'step') {
-      if (body.done) done.add(body.step)
-      else done.delete(body.step)
-      continue
-    }
-    const place = { reading: readings, observation: observations, answer: answers }[body.kind]
-    const key = slotOf(body)
-    const before = place[key]
-    const struck = before ? [...before.struck, { text: before.text, reason: one.entry.reason }] : []
-    place[key] = {
-      id: one.entry.id,
-      text: body.kind === 'observation' ? body.choice : body.text,
-      unit: body.kind === 'observation' ? '' : body.unit,
-      at: one.entry.taken_at,
-      about: false,
-      struck,
-      held: one.seq === undefined,
+    const at = one.entry.taken_at
+    switch (body.kind) {
+      case 'step':
+        if (body.done) done.add(body.step)
+        else done.delete(body.step)
+        break
+      case 'clock': {
+        const before = clocks.get(body.step)
+        if (body.running) clocks.set(body.step, { step: body.step, since: at, seconds: body.seconds })
+        else if (before) clocks.set(body.step, { ...before, stopped: at })
+        break
+      }
+      case 'deviation':
+        deviations = deviations.filter((d) => d.nr !== body.nr)
+        if (body.withdrawn !== true) deviations = [...deviations, body]
+        break
+      case 'help':
+        help = body.wanted ? (body.about ?? '') : null
+        break
+      case 'confirmed': {
+        const before = places.reading[body.symbol]
+        if (before) places.reading[body.symbol] = { ...before, confirmed: true }
+        break
+      }
+      case 'begun':
+        break
+      case 'reading':
+      case 'observation':
+      case 'answer':
+      case 'tag':
+      case 'bottle':
+        fill(places[body.kind], body, one)
     }
   }
-  return { readings, observations, answers, done }
+  return {
+    readings: places.reading,
+    observations: places.observation,
+    answers: places.answer,
+    tags: places.tag,
+    bottles: places.bottle,
+    done,
+    clocks: [...clocks.values()],
+    deviations,
+    help,
+  }
+}
+
+function fill(place: Record<string, Standing>, body: Filling, one: OnItsWay): void {
+  const [key, text, unit] = told(body)
+  const before = place[key]
+  const struck = before ? [...before.struck, { text: before.text, reason: one.entry.reason }] : []
+  const taken = body.kind === 'reading' ? body : undefined
+  place[key] = {
+    id: one.entry.id,
+    text,
+    unit,
+    at: one.entry.taken_at,
+    about: false,
+    struck,
+    on: taken?.on,
+    steps: taken?.steps ?? [],
+    flags: taken?.flags ?? [],
+    confirmed: false,
+    held: one.seq === undefined,
+  }
 }
 
 function standing(entered: Readonly<Record<string, Entered>>): Record<string, Standing> {
   return Object.fromEntries(Object.entries(entered).map(([key, e]) => [key, { ...e, held: false }]))
 }
 
-function slotOf(body: Exclude<EntryBody, { kind: 'step' }>): string {
-  return body.kind === 'answer' ? body.result : body.symbol
+/** The place that an entry fills, its text and its unit. */
+function told(body: Filling): [place: string, text: string, unit: string] {
+  switch (body.kind) {
+    case 'reading':
+      return [body.symbol, body.text, body.unit]
+    case 'answer':
+      return [body.result, body.text, body.unit]
+    case 'observation':
+      return [body.symbol, body.choice, '']
+    case 'tag':
+      return [body.vessel, body.tag, '']
+    case 'bottle':
+      return [body.material, body.name, '']
+  }
 }
 
 /** Whether everything that a step asks for stands. */
@@ -66,15 +152,22 @@ export function isComplete(view: BenchView, now: BenchNow, step: number): boolea
   const asked = view.steps[step]
   if (!asked) return false
   return (
-    (asked.records ?? []).every((r) => r in now.readings || isSpared(view, step, r)) &&
+    (asked.records ?? []).every((r) => r in now.readings || isSpared(view, now, step, r)) &&
     (asked.observes ?? []).every((o) => o in now.observations) &&
     (asked.answers ?? []).every((a) => a in now.answers)
   )
 }
 
-/** Whether a repeat need not be taken any more: those that are there agree. */
-export function isSpared(view: BenchView, step: number, symbol: string): boolean {
-  return symbol.endsWith(']') && view.doneness.some((d) => d.step === step && isSettled(d))
+/**
+ * Whether a repeat need not be taken: those that are there agree, or it is one more point of a series or one more
+ * portion, of which there are as many as the work needs.
+ */
+export function isSpared(view: BenchView, now: BenchNow, step: number, symbol: string): boolean {
+  if (!symbol.endsWith(']')) return false
+  if (view.advice.some((a) => a.step === step && isSpent(a))) return true
+  const spec = view.readings.find((r) => r.symbol === symbol)
+  const openEnded = spec?.axis === 'portion' || spec?.axis === 'point'
+  return openEnded && `${spec.reading}[1]` in now.readings
 }
 
 /** The step to go on with: the first that is not done, or the last one. */

@@ -3,6 +3,7 @@ import type { ReadingSpec } from '@/api'
 import { looked, numberOf, pressed, type Key } from './typed'
 
 const dish: ReadingSpec = {
+  reading: 'm_dish',
   symbol: 'm_dish',
   label: 'mass of the empty dish',
   short: 'dish',

@@ -26,7 +26,8 @@ export interface Contact {
 
 export interface Correction {
   supersedes: string
-  reason: string
+  /** Left out where it follows at once. */
+  reason?: string
 }
 
 export interface Entering {

@@ -2,14 +2,13 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useParams } from 'react-router'
 import { client, told, type Board } from '@/api'
-import { clockTime, day, Failure, StateKey, useKeys } from '@/ui'
+import { clockTime, day, Failure, StateKey, useKeys, useServerClock } from '@/ui'
 import { BoardTable, type Spot } from './BoardTable'
 import { columnsOf } from './columns'
 import { JoinPanel } from './JoinPanel'
 import { attention } from './attention'
 import { MarginLeaf } from './MarginLeaf'
 import { useBoard } from './useBoard'
-import { useServerClock } from './useServerClock'
 
 /** A class at work, live. */
 export function BoardPlace() {

@@ -92,6 +92,11 @@ function BoardRow({
     <tr className="h-[3.4rem]">
       <th scope="row" className="text-left text-lead font-semibold">
         <span className={row.claimed ? '' : 'text-pencil'}>{row.name}</span>
+        {row.help != null && (
+          <span className="block border-l-4 border-amber pl-1.5 text-note text-amber-text">
+            calls for help
+          </span>
+        )}
       </th>
       {columns.map((column) => (
         <td key={column.key} className="pr-1">

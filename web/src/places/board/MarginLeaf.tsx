@@ -1,9 +1,11 @@
 import { Link } from 'react-router'
 import type { Board, Row } from '@/api'
-import { dayAndTime, setUnit, Unit } from '@/ui'
-import type { Note } from './attention'
+import { dayAndTime, setUnit, Unit, useServerClock } from '@/ui'
+import { deviationWords } from '@/words'
+import { due, type Note } from './attention'
 import type { Spot } from './BoardTable'
-import type { Column } from './columns'
+import { lastOf, type Column } from './columns'
+import { DueList } from './DueList'
 
 /** The margin leaf: what wants a look; or, for the chosen value, where it comes from. */
 export function MarginLeaf({
@@ -19,10 +21,12 @@ export function MarginLeaf({
   spot: Spot | null
   onSpot: (spot: Spot | null) => void
 }) {
+  const now = useServerClock(board.now)
   const row = board.rows.find((r) => r.group === spot?.group)
   const column = columns.find((c) => c.key === spot?.key)
   return (
     <aside aria-label="margin" className="border-l border-copper pl-5 max-desk:mt-8">
+      <DueList due={due(board, now)} />
       {row && column ? (
         <Provenance
           board={board}
@@ -58,9 +62,28 @@ export function MarginLeaf({
             ))}
           </ul>
           <Evidence rows={board.rows} />
+          <Departures board={board} />
         </>
       )}
     </aside>
+  )
+}
+
+/** What was done otherwise than planned, by group. */
+function Departures({ board }: { board: Board }) {
+  const told = board.rows.flatMap((row) => row.deviations.map((d) => ({ row, d })))
+  if (told.length === 0) return null
+  return (
+    <section className="mt-5 text-note">
+      <h2 className="mb-1 text-copper-text">went otherwise</h2>
+      <ul>
+        {told.map(({ row, d }) => (
+          <li key={d.nr} className="py-0.5 text-slate">
+            <b className="font-semibold text-ink">{row.name}</b> {deviationWords(d, board.materials)}
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 
@@ -95,7 +118,8 @@ function Provenance({
   onClose: () => void
 }) {
   const reading = board.readings.find((r) => r.symbol === column.key)
-  const entered = column.kind === 'reading' ? row.readings[column.key] : row.answers[column.key]
+  const place = column.kind === 'reading' ? (lastOf(row, column.slots) ?? column.key) : column.key
+  const entered = column.kind === 'reading' ? row.readings[place] : row.answers[place]
   const outcome = row.outcome.results.find((r) => r.name === column.key)
   const here = notes.filter((n) => n.group === row.group && n.key === column.key)
   return (
@@ -136,8 +160,19 @@ function Provenance({
           <span className="text-slate">
             {entered.about && 'about '}
             {dayAndTime(entered.at)}
-            {reading && `, ${reading.instrument}`}
+            {reading && `, ${entered.on ?? reading.instrument}`}
+            {entered.confirmed && ', looked at again'}
           </span>
+          {entered.steps.length > 0 && (
+            <span className="block text-slate">
+              on the way <span className="font-mono">{entered.steps.join(', ')}</span>
+            </span>
+          )}
+          {column.kind === 'reading' && column.slots.length > 1 && (
+            <span className="block text-slate">
+              {column.slots.filter((s) => s in row.readings).length} of them
+            </span>
+          )}
         </p>
       )}
       {reading && (
@@ -150,6 +185,7 @@ function Provenance({
           {n.words}
         </p>
       ))}
+      {row.uses.length > 0 && <p className="text-slate">uses {row.uses.join(', ')}</p>}
       <p className="flex gap-5">
         {column.kind === 'result' && column.asked && (
           <Link

@@ -24,13 +24,27 @@ const right = {
 } as Verdict
 
 function row(group: number, name: string, findings: Record<string, Finding[]>, verdict?: Verdict): Row {
-  const entered = { id: 'x', text: '9.21', unit: 'g', at: 0, about: false, struck: [] }
+  const entered = {
+    id: 'x',
+    text: '9.21',
+    unit: 'g',
+    at: 0,
+    about: false,
+    steps: [],
+    flags: [],
+    confirmed: false,
+    struck: [],
+  }
   return {
     group,
     name,
     pin: '0000',
     claimed: true,
     steps_done: 0,
+    clocks: [],
+    deviations: [],
+    help: null,
+    uses: [],
     last_at: null,
     observations: {},
     readings: { m: entered },
@@ -44,6 +58,7 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
         },
       ],
       verdicts: verdict ? { y: verdict } : {},
+      advice: [],
       limiting: null,
       yield_finding: null,
     },
@@ -53,7 +68,17 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
 const board = (rows: Row[]) =>
   ({
     rows,
-    readings: [{ symbol: 'm', label: 'mass', short: 'carbonate', unit: 'g', range: [2.9, 3.1], decimals: 2 }],
+    readings: [
+      {
+        symbol: 'm',
+        reading: 'm',
+        label: 'mass',
+        short: 'carbonate',
+        unit: 'g',
+        range: [2.9, 3.1],
+        decimals: 2,
+      },
+    ],
     results: [{ name: 'y', label: 'percent yield', unit: '%', asked: true }],
   }) as unknown as Board
 

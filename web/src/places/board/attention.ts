@@ -1,5 +1,6 @@
 import type { Board, Row } from '@/api'
-import { answerState, answerWords, findingWords, yieldWords } from '@/words'
+import { clockStands } from '@/ui'
+import { adviceWords, answerState, answerWords, findingWords, yieldWords } from '@/words'
 import type { Spot } from './BoardTable'
 import { cellOf, type Column } from './columns'
 
@@ -10,17 +11,36 @@ export interface Note extends Spot {
   tone: 'wrong' | 'doubtful'
 }
 
-/** Everything on the board that wants a look, in bench order. */
+/** Everything on the board that wants a look: calls for help first, then in bench order. */
 export function attention(board: Board, columns: readonly Column[]): Note[] {
-  return board.rows.flatMap((row) => columns.flatMap((column) => notesOf(row, column)))
+  const first = columns[0]?.key ?? ''
+  const calls = board.rows.flatMap((row): Note[] =>
+    row.help == null
+      ? []
+      : [
+          {
+            group: row.group,
+            key: first,
+            name: row.name,
+            tone: 'wrong',
+            words: `calls for help${row.help === '' ? '' : ` at ${row.help}`}.`,
+          },
+        ],
+  )
+  const rest = board.rows.flatMap((row) => [
+    ...columns.flatMap((column) => notesOf(row, column)),
+    ...adviceOf(row, first),
+  ])
+  return [...calls, ...rest]
 }
 
 function notesOf(row: Row, column: Column): Note[] {
   const at = { group: row.group, key: column.key, name: row.name }
   if (column.kind === 'reading') {
-    const findings = row.outcome.findings[column.key] ?? []
     const cell = cellOf(row, column)
     const tone = cell.kind === 'reading' && cell.state === 'wrong' ? 'wrong' : 'doubtful'
+    const open = column.slots.filter((s) => row.readings[s]?.confirmed === false)
+    const findings = open.flatMap((s) => row.outcome.findings[s] ?? [])
     return findings.map((f) => ({ ...at, tone, words: findingWords(f) }))
   }
   const notes: Note[] = []
@@ -33,4 +53,36 @@ function notesOf(row: Row, column: Column): Note[] {
     notes.push({ ...at, tone: state, words: `${column.label}: ${answerWords(verdict)}.` })
   }
   return notes
+}
+
+/** What is told at the bench and not beside a reading: only what stands badly. */
+function adviceOf(row: Row, key: string): Note[] {
+  return row.outcome.advice.flatMap((a): Note[] => {
+    // The yield is told beside its own column.
+    if (a.standing === 'settled' || a.standing === 'waiting' || a.matter.kind === 'above-theory') return []
+    return [{ group: row.group, key, name: row.name, tone: a.standing, words: adviceWords(a) }]
+  })
+}
+
+/** A clock that runs at a bench. */
+export interface Due {
+  name: string
+  step: string
+  stands: ReturnType<typeof clockStands>
+  seconds: number
+}
+
+/** The clocks of the class that run down or have run out, the most urgent first. */
+export function due(board: Board, now: number): Due[] {
+  const all = board.rows.flatMap((row) =>
+    row.clocks.flatMap((c): Due[] => {
+      if (c.stopped != null || c.seconds == null) return []
+      return [
+        { name: row.name, step: board.steps[c.step] ?? '', stands: clockStands(c, now), seconds: c.seconds },
+      ]
+    }),
+  )
+  const left = (d: Due) =>
+    d.stands.kind === 'down' ? d.stands.left : d.stands.kind === 'out' ? -d.stands.over : 0
+  return all.sort((a, b) => left(a) - left(b))
 }

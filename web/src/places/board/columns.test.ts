@@ -6,6 +6,7 @@ import { merged } from './useBoard'
 const reading = (key: string): Column => ({
   kind: 'reading',
   key,
+  slots: [key],
   label: key,
   short: key,
   unit: 'g',

@@ -1,4 +1,4 @@
-import type { Board, Entered, Finding, ResultOutcome, Row } from '@/api'
+import type { Board, Entered, Finding, ReadingSpec, ResultOutcome, Row } from '@/api'
 import type { Dot, StateKind } from '@/ui'
 import { answerState } from '@/words'
 
@@ -7,6 +7,8 @@ export type Column =
   | {
       kind: 'reading'
       key: string
+      /** The places that it stands for, in order: one, or all points of a series. */
+      slots: readonly string[]
       label: string
       short: string
       unit: string
@@ -32,14 +34,15 @@ export type Cell =
 
 /** The columns, each with the stretch that its strip shows: the expected band and as much again beside it. */
 export function columnsOf(board: Board): Column[] {
-  const readings = board.readings.map((r): Column => {
+  const readings = folded(board.readings).map(({ first: r, slots }): Column => {
     const [low = 0, high = 1] = r.range
     const margin = (high - low) * 0.5
     return {
       kind: 'reading',
       key: r.symbol,
-      label: r.label,
-      short: r.short,
+      slots,
+      label: slots.length > 1 ? `${r.label.split(',')[0] ?? r.label}, the last of them` : r.label,
+      short: slots.length > 1 ? r.short.replace(/ \d+$/, '') : r.short,
       unit: r.unit,
       decimals: r.decimals,
       low: low - margin,
@@ -64,12 +67,35 @@ export function columnsOf(board: Board): Column[] {
   return [...readings, ...results]
 }
 
+/** Readings, a series or portions taken together: nobody reads forty columns of one thermometer. */
+function folded(readings: Board['readings']): { first: ReadingSpec; slots: string[] }[] {
+  const openEnded = (r: ReadingSpec) => r.axis === 'point' || r.axis === 'portion'
+  const out: { first: ReadingSpec; slots: string[] }[] = []
+  for (const r of readings) {
+    const known = openEnded(r) && out.find((o) => o.first.reading === r.reading)
+    if (known) known.slots.push(r.symbol)
+    else out.push({ first: r, slots: [r.symbol] })
+  }
+  return out
+}
+
+/** The last of some places at which something stands. */
+export function lastOf(row: Row, slots: readonly string[]): string | undefined {
+  return [...slots].reverse().find((s) => s in row.readings)
+}
+
 export function cellOf(row: Row, column: Column): Cell {
   if (column.kind === 'reading') {
-    const entered = row.readings[column.key]
+    const last = lastOf(row, column.slots)
+    const entered = last === undefined ? undefined : row.readings[last]
     if (!entered) return { kind: 'empty' }
-    const findings = row.outcome.findings[column.key] ?? []
-    return { kind: 'reading', entered, findings, state: readingState(findings) }
+    const findings = column.slots.flatMap((s) => row.outcome.findings[s] ?? [])
+    return {
+      kind: 'reading',
+      entered,
+      findings,
+      state: entered.confirmed ? 'settled' : readingState(findings),
+    }
   }
   const outcome = row.outcome.results.find((r) => r.name === column.key)
   if (outcome?.state.kind !== 'value') return { kind: 'empty' }
@@ -87,7 +113,10 @@ export function cellOf(row: Row, column: Column): Cell {
 
 function readingState(findings: readonly Finding[]): StateKind {
   if (findings.length === 0) return 'settled'
-  return findings.some((f) => f.kind === 'outside-range' || f.kind === 'lighter-than-container')
+  return findings.some(
+    (f) =>
+      f.kind === 'outside-range' || f.kind === 'lighter-than-container' || f.kind === 'below-its-partner',
+  )
     ? 'wrong'
     : 'doubtful'
 }
@@ -96,12 +125,16 @@ function readingState(findings: readonly Finding[]): StateKind {
 export function frontOf(row: Row, columns: readonly Column[]): number {
   let last = 0
   columns.forEach((column, i) => {
-    const filled = column.kind === 'reading' ? column.key in row.readings : column.key in row.answers
+    const filled = column.kind === 'reading' ? has(row, column) : column.key in row.answers
     if (filled) last = i + 1
   })
   // A row does not stand beyond a reading that it has not taken.
-  const gap = columns.findIndex((c) => c.kind === 'reading' && !(c.key in row.readings))
+  const gap = columns.findIndex((c) => c.kind === 'reading' && !has(row, c))
   return gap < 0 ? last : Math.min(last, gap)
+}
+
+function has(row: Row, column: Extract<Column, { kind: 'reading' }>): boolean {
+  return lastOf(row, column.slots) !== undefined
 }
 
 /** The dots of a column's strip. */

@@ -1,6 +1,7 @@
 //! Instruments, vessels, shared resources, readings and observations.
 
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// An instrument of the room.
 pub type InstrumentItem = measure::Instrument;
@@ -17,6 +18,9 @@ pub struct Vessel {
     /// Whether each group's carries a tag to be written down: `crucible 7`.
     #[serde(default)]
     pub tagged: bool,
+    /// The reading that weighs it empty: of a vessel weighed beforehand the tag alone gives it.
+    #[serde(default)]
+    pub weighed_as: Option<String>,
 }
 
 /// What groups share.
@@ -92,6 +96,12 @@ pub struct ReadingItem {
     /// Taken once, unless this says otherwise.
     #[serde(default)]
     pub repeats: Option<RepeatsItem>,
+    /// The reading that it is plotted against while it is taken, where both repeat together: a temperature against time.
+    #[serde(default)]
+    pub against: Option<String>,
+    /// The melting range of the substance alone, of which this one is of a mixture with a candidate.
+    #[serde(default)]
+    pub compared_with: Option<String>,
 }
 
 /// What sort of observation it is.
@@ -106,6 +116,8 @@ pub enum ObservationKind {
     SpotTest,
     /// The code of an unknown; the choices are the codes.
     Code,
+    /// In the group's own words.
+    Note,
 }
 
 /// Something to look at, with the answers that can be given.
@@ -120,10 +132,13 @@ pub struct Observation {
     /// What sort it is.
     #[serde(default)]
     pub kind: ObservationKind,
-    /// What can be seen; left out for a code.
+    /// When to look: `5 min after the ice`; at any time in its step if left out.
+    #[serde(default)]
+    pub when: String,
+    /// What can be seen; left out for a code and a note.
     #[serde(default)]
     pub choices: Vec<String>,
-    /// What is seen when all is as it should be; left out for a code.
+    /// What is seen when all is as it should be; left out for a code and a note.
     #[serde(default)]
     pub expected: String,
     /// What shows how the test looks when the substance is there.
@@ -132,4 +147,7 @@ pub struct Observation {
     /// What shows how the test looks when it is not.
     #[serde(default)]
     pub negative_control: String,
+    /// What a choice means for the work, and what to do next, told at once: `"all dissolved" = "Add more carbonate …"`.
+    #[serde(default)]
+    pub means: BTreeMap<String, String>,
 }

@@ -17,7 +17,7 @@ pub use results::{
     Assignment, ClassResult, DigitsPolicy, Disclosed, Judgement, Marks, Method, Portion, ReagentItem, ResultItem,
     TitreItem, TrialRun, Unknown, Weighing,
 };
-pub use steps::{Addition, Crystallising, Dissolving, Heat, Step, Stop, Variant};
+pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, Step, Stop, Variant};
 
 use super::FORMAT;
 use super::error::PracticalProblem;

@@ -77,6 +77,12 @@ pub enum Method {
         blank: Option<String>,
         #[serde(default)]
         limit: Option<String>,
+        /// Of a weighed standard: the relative standard deviation that the concentrations may have, `0.5 %`.
+        #[serde(default)]
+        rsd: Option<String>,
+        /// Accurate trials that are wanted at least; two if left out.
+        #[serde(default)]
+        trials: Option<u32>,
     },
     /// Strength of a sample from titres with a titrant of known strength; concordant within `limit`.
     Titrate {

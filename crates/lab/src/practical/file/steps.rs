@@ -53,6 +53,9 @@ pub struct Step {
     /// What crystallises here, and from how much water.
     #[serde(default)]
     pub crystallises: Option<Crystallising>,
+    /// What is brought to neutral here, and with what.
+    #[serde(default)]
+    pub neutralises: Option<Neutralising>,
     /// The material that is to boil here.
     #[serde(default)]
     pub boils: Option<String>,
@@ -178,6 +181,20 @@ pub struct Crystallising {
     /// Ice-cold water that the product is washed with.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub washed_with: Option<String>,
+}
+
+/// An acid and a base that are to use each other up.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Neutralising {
+    /// Symbol of the material that is there.
+    pub what: String,
+    /// Symbol of the material that is added until nothing of the other is left.
+    pub with: String,
+    /// How much of the second one of the first takes: 2 for sodium carbonate with a hydrochloric acid; 1 if left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub ratio: Option<f64>,
 }
 
 /// Another way of doing a step.

@@ -106,7 +106,7 @@ impl<'m> Expansion<'m> {
                 self.define("percent_recovery", "percent recovery", format!("{recovered} / {taken}"));
                 Ok(())
             }
-            Method::Standardise { titrant, standard, titre, blank, limit } => {
+            Method::Standardise { titrant, standard, titre, blank, limit, rsd: _, trials: _ } => {
                 self.standardise(titrant, standard, titre, blank.as_deref(), limit.as_deref())
             }
             Method::Titrate { sample, aliquot, titrant, titre, limit, blank, dilution, as_mass } => {

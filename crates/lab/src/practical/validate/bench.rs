@@ -2,11 +2,14 @@
 
 use super::{Report, keys, unknown};
 use crate::practical::error::PracticalProblem as Problem;
-use crate::practical::file::{File, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop};
+use crate::practical::file::{File, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop};
 use crate::practical::{Amount, Material, Reading, Stated, minutes};
 use crate::technique::technique;
 use measure::{Decimal, Dimension, Instrument, Unit};
 use sheet::Repeats;
+
+/// A series of readings is taken by hand: one every half minute for an hour.
+const MOST_REPEATS: u32 = 120;
 
 pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Material]) -> Vec<Reading> {
     report.distinct("instruments", "name", "instrument", file.instruments.iter().map(|i| i.name.as_str()));
@@ -77,13 +80,26 @@ fn reading(
         return Err(at("decimals", Problem::Senseless("no instrument gives more than eight decimals")));
     }
     let repeats = item.repeats.as_ref().map(|r| {
-        let sound = (1..=40).contains(&r.most) && r.rough < r.most && !r.axis.trim().is_empty();
-        let told = "it repeats 1 to 40 times, of which fewer are rough, along something with a name: 'trial'";
+        let sound = (1..=MOST_REPEATS).contains(&r.most) && r.rough < r.most && !r.axis.trim().is_empty();
+        let told = "it repeats 1 to 120 times, of which fewer are rough, along something with a name: 'trial'";
         let repeats = Repeats { axis: r.axis.clone(), most: r.most as usize, rough: r.rough as usize };
         sound.then_some(repeats).ok_or_else(|| at("repeats", Problem::Senseless(told)))
     });
     if item.repeats.is_some() && item.kind == ReadingKind::Interval {
         return Err(at("repeats", Problem::Senseless("an interval is taken once; take two readings if there are two")));
+    }
+    let other = |symbol: &str| file.readings.iter().find(|r| r.symbol == symbol && r.symbol != item.symbol);
+    if let Some(against) = &item.against {
+        let together = |r: &ReadingItem| r.repeats.as_ref().map(|n| (n.axis.clone(), n.most));
+        let x = other(against).filter(|x| together(x).is_some() && together(x) == together(item));
+        x.ok_or_else(|| at("against", Problem::Senseless("it is plotted against a reading that repeats with it")))?;
+    }
+    if let Some(alone) = &item.compared_with {
+        let interval = |r: &ReadingItem| r.kind == ReadingKind::Interval && r.unit == item.unit;
+        let sound = interval(item) && other(alone).is_some_and(interval);
+        sound.then_some(()).ok_or_else(|| {
+            at("compared_with", Problem::Senseless("a melting range is compared with another melting range"))
+        })?;
     }
     Ok(Reading {
         symbol: item.symbol.clone(),
@@ -99,6 +115,8 @@ fn reading(
         of: item.of.clone(),
         repeats: repeats.transpose()?,
         tared: false,
+        against: item.against.clone(),
+        compared_with: item.compared_with.clone(),
     })
 }
 
@@ -123,8 +141,14 @@ pub(super) fn observations(report: &mut Report<'_>, file: &File) {
             ObservationKind::Choice | ObservationKind::SpotTest if !o.choices.contains(&o.expected) => {
                 Some(("expected", unknown("choice", &o.expected, o.choices.iter().map(String::as_str))))
             }
-            ObservationKind::Choice | ObservationKind::SpotTest | ObservationKind::Code => None,
+            ObservationKind::Note if !o.choices.is_empty() || !o.expected.is_empty() => {
+                Some(("choices", Problem::Senseless("a note is in the group's own words: there is nothing to choose")))
+            }
+            ObservationKind::Choice | ObservationKind::SpotTest | ObservationKind::Code | ObservationKind::Note => None,
         };
+        let means = o.means.keys().find(|choice| !o.choices.contains(choice));
+        let told = means.map(|choice| ("means", unknown("choice", choice, o.choices.iter().map(String::as_str))));
+        let problem = problem.or(told);
         if let Some((key, problem)) = problem {
             report.fail(&keys!["observations", i, key], words, problem);
         }
@@ -136,7 +160,7 @@ pub(super) fn with_codes(file: &File) -> Vec<Observation> {
     let codes: Vec<String> = file.unknowns.iter().map(|u| u.code.clone()).collect();
     let own = |o: &Observation| match o.kind {
         ObservationKind::Code => Observation { choices: codes.clone(), ..o.clone() },
-        ObservationKind::Choice | ObservationKind::SpotTest => o.clone(),
+        ObservationKind::Choice | ObservationKind::SpotTest | ObservationKind::Note => o.clone(),
     };
     file.observations.iter().map(own).collect()
 }
@@ -147,6 +171,11 @@ pub(super) fn steps(report: &mut Report<'_>, file: &File, materials: &[Material]
     for (i, vessel) in file.vessels.iter().enumerate() {
         let path = &keys!["vessels", i, "capacity"];
         quantity(report, path, format!("vessel '{}'", vessel.name), &vessel.capacity, &[Dimension::VOLUME]);
+        let known: Vec<&str> = file.readings.iter().map(|r| r.symbol.as_str()).collect();
+        if let Some(reading) = vessel.weighed_as.as_deref().filter(|r| !known.contains(r)) {
+            let problem = unknown("reading", reading, known.iter().copied());
+            report.fail(&keys!["vessels", i, "weighed_as"], format!("vessel '{}'", vessel.name), problem);
+        }
     }
     for (i, step) in file.steps.iter().enumerate() {
         names(report, file, materials, i, step);
@@ -181,7 +210,10 @@ fn names(report: &mut Report<'_>, file: &File, materials: &[Material], i: usize,
             report.fail(&keys!["steps", i, key], &words, unknown("vessel", name, vessels.iter().copied()));
         }
     }
+    let neutralises = |pick: fn(&Neutralising) -> &str| step.neutralises.as_ref().map(pick);
     let single = [
+        ("neutralises", neutralises(|n| &n.what)),
+        ("neutralises", neutralises(|n| &n.with)),
         ("boils", step.boils.as_deref()),
         ("dries", step.dries.as_deref()),
         ("dissolves", step.dissolves.as_ref().map(|d| d.material.as_str())),
@@ -255,6 +287,9 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
             &words,
             Problem::Senseless("minutes go from the shortest to the longest"),
         );
+    }
+    if step.neutralises.as_ref().and_then(|n| n.ratio).is_some_and(|r| !(r.is_finite() && r > 0.0)) {
+        report.fail(&keys!["steps", i, "neutralises"], &words, Problem::Senseless("its ratio is more than nothing"));
     }
     if step.portions.is_some_and(|n| !(1..=100).contains(&n)) {
         report.fail(&keys!["steps", i, "portions"], &words, Problem::Senseless("a step has 1 to 100 portions"));

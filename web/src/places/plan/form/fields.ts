@@ -173,6 +173,7 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
       always(text('name', 'name')),
       always(text('capacity', 'holds', '100 mL')),
       flag('tagged', 'carries a tag'),
+      choice('weighed_as', 'weighed empty by', readings, true),
     ],
     resources: [
       always(text('name', 'name')),
@@ -209,15 +210,19 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
           ],
         },
       },
+      choice('against', 'plotted against', readings, true),
+      choice('compared_with', 'melting range compared with', readings, true),
     ],
     observations: [
       always(text('question', 'question')),
       always(lines('choices', 'what can be seen, a line each')),
       always(text('expected', 'what is seen when all is well')),
       text('symbol', 'name in the file'),
-      choice('kind', 'kind', ['choice', 'spot-test', 'code']),
+      choice('kind', 'kind', ['choice', 'spot-test', 'code', 'note']),
+      text('when', 'when to look', '5 min after the ice'),
       text('positive_control', 'positive control'),
       text('negative_control', 'negative control'),
+      { key: 'means', label: 'what a choice means, told at once', takes: { kind: 'map' } },
     ],
     steps: [
       always(text('title', 'in a few words')),
@@ -256,6 +261,19 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
         },
       },
       number('portions', 'portions'),
+      {
+        key: 'neutralises',
+        label: 'brought to neutral',
+        takes: {
+          kind: 'group',
+          empty: true,
+          of: [
+            choice('what', 'what is there', materials),
+            choice('with', 'with', materials),
+            number('ratio', 'times its amount'),
+          ],
+        },
+      },
       choice('vessel', 'vessel', vessels, true),
       {
         key: 'adds',
@@ -377,6 +395,8 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
               used('titre', 'titre'),
               used('blank', 'blank'),
               text('limit', 'concordant within', 'of aliquots only: 0.10 mL'),
+              text('rsd', 'concentrations scatter by at most', 'of weighed standards: 0.5 %'),
+              number('trials', 'accurate trials at least'),
             ],
             titrate: [
               material('sample', 'sample'),

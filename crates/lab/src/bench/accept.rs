@@ -1,0 +1,184 @@
+//! The door for everything that is typed at a bench: it names something that is there, and could be so.
+//!
+//! Odd is not impossible: a reading outside its range is taken and marked. Refused is what no instrument can show, what
+//! the practical does not have, and texts beyond any use.
+
+use super::room::short;
+use super::{Departure, Deviation, Entry, Room, Taken};
+use crate::judge::possible;
+use crate::practical::file::ObservationKind;
+use crate::practical::{Amount, Practical};
+use measure::{Decimal, Dimension};
+
+/// Most characters of a note, of a reason, of what a call for help is about.
+const LONGEST_NOTE: usize = 500;
+/// Most values that a weighing is followed through.
+const MOST_STEPS: usize = 30;
+/// Longest clock: fourteen days.
+const LONGEST_CLOCK: u32 = 14 * 24 * 3600;
+
+/// Why an entry is not taken.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum Refusal {
+    /// The practical, or the room, has nothing of that name.
+    #[error("there is no such {0}")]
+    NoSuch(&'static str),
+    /// It cannot be so.
+    #[error("{0}")]
+    Impossible(String),
+}
+
+fn no(why: impl Into<String>) -> Refusal {
+    Refusal::Impossible(why.into())
+}
+
+/// The entry as it is kept: trimmed, with the practical's own writing of units.
+///
+/// # Errors
+/// [`Refusal`], with what was wrong in it.
+pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entry, Refusal> {
+    let step_there = |step: u32| ((step as usize) < practical.steps.len()).then_some(()).ok_or(Refusal::NoSuch("step"));
+    Ok(match entry {
+        Entry::Reading(taken) => Entry::Reading(reading(practical, room, taken)?),
+        Entry::Confirmed { symbol } => {
+            practical.slot(&symbol).ok_or(Refusal::NoSuch("reading"))?;
+            Entry::Confirmed { symbol }
+        }
+        Entry::Observation { symbol, choice } => {
+            let choice = observation(practical, &symbol, &choice)?;
+            Entry::Observation { symbol, choice }
+        }
+        Entry::Answer { result, text, unit } => {
+            let asked = practical.result(&result).filter(|r| r.asked).ok_or(Refusal::NoSuch("result"))?;
+            Decimal::parse(&text).map_err(|e| no(format!("{}: {e}", asked.label)))?;
+            let unit = unit.trim();
+            if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
+                return Err(no(format!("'{}' is none of the units offered", short(unit))));
+            }
+            Entry::Answer { unit: unit.to_owned(), text: text.trim().to_owned(), result }
+        }
+        Entry::Begun { step } => {
+            step_there(step)?;
+            Entry::Begun { step }
+        }
+        Entry::Step { step, done } => {
+            step_there(step)?;
+            Entry::Step { step, done }
+        }
+        Entry::Clock { step, running, seconds } => {
+            step_there(step)?;
+            if seconds.is_some_and(|s| !(1..=LONGEST_CLOCK).contains(&s)) {
+                return Err(no("a clock runs from one second to fourteen days"));
+            }
+            Entry::Clock { step, running, seconds }
+        }
+        Entry::Deviation(deviation) => {
+            step_there(deviation.step)?;
+            Entry::Deviation(departure(practical, deviation)?)
+        }
+        Entry::Tag { vessel, tag } => {
+            let known = practical.file.vessels.iter().any(|v| v.name == vessel && v.tagged);
+            known.then_some(()).ok_or(Refusal::NoSuch("vessel with a tag"))?;
+            let tag = words(&tag, 20, "a tag")?;
+            if tag.is_empty() {
+                return Err(no("a tag is what stands on the vessel; it cannot be empty"));
+            }
+            Entry::Tag { vessel, tag }
+        }
+        Entry::Bottle { material, name } => {
+            practical.material(&material).ok_or(Refusal::NoSuch("material"))?;
+            let known = room.bottles_for(practical, &material).any(|b| b.name == name);
+            known.then_some(()).ok_or(Refusal::NoSuch("bottle of it in this room"))?;
+            Entry::Bottle { material, name }
+        }
+        Entry::Help { wanted, about } => Entry::Help { wanted, about: words(&about, LONGEST_NOTE, "it")? },
+    })
+}
+
+fn reading(practical: &Practical, room: &Room, taken: Taken) -> Result<Taken, Refusal> {
+    let reading = practical.slot(&taken.symbol).ok_or(Refusal::NoSuch("reading"))?.reading;
+    let unit = reading.unit.written();
+    if taken.unit.trim() != unit {
+        return Err(no(format!("{} is read in {unit}, not in '{}'", reading.label, short(&taken.unit))));
+    }
+    let on = match &taken.on {
+        Some(name) => {
+            let found = room.instruments_for(reading).find(|i| i.name == *name);
+            Some(found.ok_or(Refusal::NoSuch("instrument for this reading in the room"))?)
+        }
+        None => None,
+    };
+    if taken.steps.len() > MOST_STEPS {
+        return Err(no(format!("a weighing is followed through at most {MOST_STEPS} values")));
+    }
+    let instrument = on.unwrap_or(&reading.instrument);
+    for text in taken.steps.iter().chain([&taken.text]) {
+        possible(reading, instrument, text).map_err(Refusal::Impossible)?;
+    }
+    let mut flags = taken.flags;
+    flags.sort_unstable();
+    flags.dedup();
+    let steps = taken.steps.iter().map(|s| s.trim().to_owned()).collect();
+    Ok(Taken { text: taken.text.trim().to_owned(), unit: unit.to_owned(), steps, flags, ..taken })
+}
+
+fn observation(practical: &Practical, symbol: &str, choice: &str) -> Result<String, Refusal> {
+    let asked = practical.observation(symbol).ok_or(Refusal::NoSuch("observation"))?;
+    match asked.kind {
+        ObservationKind::Note => {
+            let note = words(choice, LONGEST_NOTE, "a note")?;
+            if note.is_empty() { Err(no("a note says something")) } else { Ok(note) }
+        }
+        ObservationKind::Choice | ObservationKind::SpotTest | ObservationKind::Code => {
+            if asked.choices.iter().any(|c| c == choice) {
+                return Ok(choice.to_owned());
+            }
+            let of = if asked.kind == ObservationKind::Code { "codes of this practical" } else { "choices" };
+            Err(no(format!("'{}' is none of the {of}", short(choice))))
+        }
+    }
+}
+
+fn departure(practical: &Practical, deviation: Deviation) -> Result<Deviation, Refusal> {
+    let note = words(&deviation.note, LONGEST_NOTE, "a note")?;
+    let nr = deviation.nr.trim().to_owned();
+    if nr.is_empty() || nr.chars().count() > 40 {
+        return Err(no("a deviation has a number of its own"));
+    }
+    if let Some((symbol, amount, _)) = deviation.what.amount() {
+        let material = practical.material(symbol).ok_or(Refusal::NoSuch("material"))?;
+        let amount = Amount::parse(amount).map_err(|e| no(format!("how much: {e}")))?;
+        let wanted = if material.supply.is_weighed() { Dimension::MASS } else { Dimension::VOLUME };
+        if amount.unit.dimension() != wanted {
+            return Err(no(format!("{} is measured as a {wanted} here", material.name)));
+        }
+        if !amount.base().is_finite() || amount.base() <= 0.0 {
+            return Err(no("how much: more than nothing"));
+        }
+    }
+    match &deviation.what {
+        Departure::WeighedOnce { reading } => {
+            practical.reading(reading).ok_or(Refusal::NoSuch("reading"))?;
+        }
+        Departure::Lost { .. }
+        | Departure::Added { .. }
+        | Departure::Sampled { .. }
+        | Departure::Seeded { .. }
+        | Departure::Otherwise => {}
+    }
+    let says_why = matches!(deviation.what, Departure::WeighedOnce { .. } | Departure::Otherwise);
+    if says_why && note.is_empty() && !deviation.withdrawn {
+        return Err(no("say what was done, or why; it is kept beside the readings"));
+    }
+    Ok(Deviation { nr, note, ..deviation })
+}
+
+/// A text of a student's own: one line or several, no control characters, not endless.
+fn words(text: &str, most: usize, what: &str) -> Result<String, Refusal> {
+    let clean: String = text.chars().filter(|c| !c.is_control() || *c == '\n').collect();
+    let clean = clean.trim().to_owned();
+    if clean.chars().count() > most {
+        return Err(no(format!("{what} has at most {most} characters")));
+    }
+    Ok(clean)
+}

@@ -1,0 +1,17 @@
+//! What a group says at its bench, and what stands there once it has been said.
+//!
+//! An [`Entry`] is one thing said: a reading as typed, something seen, a clock started, a departure from the plan, a
+//! call for help. [`accepted`] holds it against the practical and the room: it names something that is there, and could
+//! be so. Everything that a student types comes through that door. [`Entries`] is what stands when all has been said.
+
+mod accept;
+mod departure;
+mod entries;
+mod entry;
+mod room;
+
+pub use accept::{Refusal, accepted};
+pub use departure::{Departure, Deviation};
+pub use entries::{Circumstances, Clock, Entries};
+pub use entry::{Entry, Flag, Taken};
+pub use room::{Bottle, Room, RoomItem, TaggedVessel};

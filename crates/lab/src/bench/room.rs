@@ -1,0 +1,150 @@
+//! What the room has of its own: named instruments, bottles, vessels weighed beforehand.
+//!
+//! A practical says what is needed (a balance that shows 0.01 g); the room says which there are (Balance 1, Balance 2),
+//! each with its own resolution and tolerance. A reading taken on a named instrument is judged and computed by that one.
+
+use crate::practical::{Practical, Reading};
+use measure::{Instrument, Unit};
+use serde::{Deserialize, Serialize};
+
+/// One thing of the room.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum RoomItem {
+    /// Something that readings are taken on.
+    Instrument(Instrument),
+    /// A bottle that groups take a material from.
+    Bottle(Bottle),
+    /// A vessel with a tag, weighed beforehand.
+    Vessel(TaggedVessel),
+}
+
+/// A bottle in the room.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Bottle {
+    /// What stands on it: `bottle B`.
+    pub name: String,
+    /// What is in it, as the practical names the material: `sodium hydroxide`.
+    pub holds: String,
+    /// The strength on its label, in words: `0.1 mol/L`.
+    #[serde(default)]
+    pub strength: String,
+}
+
+/// A vessel weighed beforehand.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct TaggedVessel {
+    /// What kind of vessel, as the practical names it: `vial`.
+    pub vessel: String,
+    /// What stands on it: `12`.
+    pub tag: String,
+    /// What it weighed, as read, in g.
+    pub mass: String,
+}
+
+/// Everything that the room has.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Room {
+    /// Its named instruments.
+    pub instruments: Vec<Instrument>,
+    /// Its bottles.
+    pub bottles: Vec<Bottle>,
+    /// Its vessels weighed beforehand.
+    pub vessels: Vec<TaggedVessel>,
+}
+
+impl RoomItem {
+    /// What it is called, unique among things of its kind.
+    #[must_use]
+    pub fn name(&self) -> String {
+        match self {
+            RoomItem::Instrument(i) => i.name.clone(),
+            RoomItem::Bottle(b) => b.name.clone(),
+            RoomItem::Vessel(v) => format!("{} {}", v.vessel, v.tag),
+        }
+    }
+
+    /// The kind, as it stands beside its name.
+    #[must_use]
+    pub fn kind(&self) -> &'static str {
+        match self {
+            RoomItem::Instrument(_) => "instrument",
+            RoomItem::Bottle(_) => "bottle",
+            RoomItem::Vessel(_) => "vessel",
+        }
+    }
+
+    /// What is wrong with it as it stands, in a sentence.
+    ///
+    /// # Errors
+    /// No name, a unit that is none, numbers that no instrument has, a mass that is no number.
+    pub fn sound(&self) -> Result<(), String> {
+        if self.name().trim().is_empty() || self.name().chars().count() > 60 {
+            return Err("a name has 1 to 60 characters".into());
+        }
+        match self {
+            RoomItem::Instrument(i) => {
+                let positive = |x: f64| x.is_finite() && x > 0.0;
+                let not_negative = |x: f64| x.is_finite() && x >= 0.0;
+                Unit::parse(&i.unit).map_err(|e| format!("the unit '{}': {e}", short(&i.unit)))?;
+                let sound = positive(i.resolution)
+                    && positive(i.capacity)
+                    && [i.tolerance, i.repeatability, i.sensitivity].into_iter().all(not_negative);
+                let told = "resolution and capacity are more than nothing, tolerance and repeatability not negative";
+                sound.then_some(()).ok_or_else(|| told.into())
+            }
+            RoomItem::Bottle(b) if b.holds.trim().is_empty() => Err("a bottle holds something".into()),
+            RoomItem::Bottle(_) => Ok(()),
+            RoomItem::Vessel(v) => match measure::Decimal::parse(&v.mass) {
+                Ok(mass) if !mass.is_negative() && mass.to_f64() > 0.0 => Ok(()),
+                Ok(_) => Err(format!("{} g is no mass of a vessel", v.mass)),
+                Err(e) => Err(format!("its mass: {e}")),
+            },
+        }
+    }
+}
+
+impl Room {
+    /// Everything in its place.
+    #[must_use]
+    pub fn of(items: impl IntoIterator<Item = RoomItem>) -> Room {
+        let mut room = Room::default();
+        for item in items {
+            match item {
+                RoomItem::Instrument(i) => room.instruments.push(i),
+                RoomItem::Bottle(b) => room.bottles.push(b),
+                RoomItem::Vessel(v) => room.vessels.push(v),
+            }
+        }
+        room
+    }
+
+    /// The named instruments that this reading can be taken on.
+    pub fn instruments_for<'r>(&'r self, reading: &'r Reading) -> impl Iterator<Item = &'r Instrument> {
+        self.instruments.iter().filter(|i| {
+            i.kind == reading.instrument.kind && Unit::parse(&i.unit).is_ok_and(|u| u.same_as(&reading.unit))
+        })
+    }
+
+    /// The bottles that a material of the practical can be taken from.
+    pub fn bottles_for<'r>(&'r self, practical: &'r Practical, material: &str) -> impl Iterator<Item = &'r Bottle> {
+        let name = practical.material(material).map(|m| m.name.as_str());
+        self.bottles.iter().filter(move |b| Some(b.holds.as_str()) == name)
+    }
+
+    /// The vessel with this tag.
+    #[must_use]
+    pub fn vessel(&self, vessel: &str, tag: &str) -> Option<&TaggedVessel> {
+        self.vessels.iter().find(|v| v.vessel == vessel && v.tag == tag)
+    }
+}
+
+/// The beginning of a text that somebody typed, to be quoted.
+pub(super) fn short(text: &str) -> String {
+    text.chars().take(30).collect()
+}

@@ -1,0 +1,352 @@
+//! What a group is told while there is still time, beside the step that it concerns.
+//!
+//! A [`Matter`] is a judgement with its figures; the interface has one sentence for each. What could give an asked
+//! answer away belongs to a [`Judgement`], for which the practical says when it may be told ([`may_be_told`]).
+
+use crate::bench::Entries;
+use crate::practical::Practical;
+use crate::practical::file::{Disclosed, Judgement};
+use serde::Serialize;
+
+/// One thing to be told.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Advice {
+    /// The step that it belongs to, counted from 0.
+    pub step: u32,
+    /// How it stands.
+    pub standing: Standing,
+    /// What may have to wait for an answer; none for what gives nothing away.
+    pub judgement: Option<Judgement>,
+    /// What there is to tell.
+    pub matter: Matter,
+}
+
+/// How a matter stands: one tone, one shape, one word on every screen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Standing {
+    /// As it should be; go on.
+    Settled,
+    /// Something is still to be done.
+    Waiting,
+    /// Look again.
+    Doubtful,
+    /// It cannot be.
+    Wrong,
+}
+
+/// One titre beside its trial.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = DeliveredTitre))]
+pub struct Titre {
+    /// Counted from 1.
+    pub trial: u32,
+    /// Final less initial reading, to the last decimal of both.
+    pub text: String,
+    /// Whether it is a rough one.
+    pub rough: bool,
+    /// Whether it belongs to the set that agrees.
+    pub agrees: bool,
+}
+
+/// What there is to tell.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum Matter {
+    /// Enough titres agree: no further one is needed.
+    TitresAgree {
+        /// All of them, in order.
+        titres: Vec<Titre>,
+        /// Range of those that agree, with its unit.
+        range: String,
+        /// What it may be.
+        limit: String,
+    },
+    /// One more titration is needed.
+    OneMore {
+        /// All of them, in order.
+        titres: Vec<Titre>,
+        /// How near the two nearest are, with its unit; none while there is but one.
+        closest: Option<String>,
+        /// What it may be.
+        limit: String,
+    },
+    /// Each trial has a mass of its own: the concentrations agree.
+    TrialsAgree {
+        /// How many accurate trials.
+        trials: u32,
+        /// Their relative standard deviation, in %.
+        rsd: String,
+        /// What it may be.
+        limit: String,
+    },
+    /// Each trial has a mass of its own: one more is needed.
+    AnotherTrial {
+        /// How many accurate trials there are.
+        trials: u32,
+        /// How many are wanted.
+        wanted: u32,
+        /// Their relative standard deviation, in %; none while there are fewer than two.
+        rsd: Option<String>,
+        /// That is more than it may be.
+        scattered: bool,
+        /// What it may be.
+        limit: String,
+    },
+    /// Where the next titration should end.
+    NextTitre {
+        /// Counted from 1.
+        trial: u32,
+        /// The titre to expect, with its unit.
+        about: String,
+        /// Where to slow down, with its unit: a burette reading where the initial one is there, a volume otherwise.
+        slow_from: String,
+        /// It is a reading of the burette.
+        on_scale: bool,
+    },
+    /// Two weighings in a row agree.
+    ConstantMass {
+        /// How far they are apart, with its unit.
+        difference: String,
+        /// What it may be.
+        within: String,
+    },
+    /// They do not agree yet; provisional until they do.
+    OnceAgain {
+        /// How far they are apart, with its unit; none while there is but one.
+        difference: Option<String>,
+        /// What it may be.
+        within: String,
+    },
+    /// Weighed once, by the group's own decision, with its reason.
+    WeighedOnce {
+        /// The reason.
+        because: String,
+    },
+    /// The stop rule of the step is met.
+    StopReached {
+        /// What was to be reached: `pH 2.0`.
+        target: String,
+        /// What it is, where it is a number.
+        found: Option<String>,
+    },
+    /// It is not met yet.
+    StopNotYet {
+        /// What is to be reached.
+        target: String,
+        /// What it is, where it is a number.
+        found: Option<String>,
+        /// How far it still is, where it is a number.
+        by: Option<String>,
+    },
+    /// What the portions so far add up to.
+    PortionsSoFar {
+        /// How many.
+        portions: u32,
+        /// In the unit of the reading.
+        total: String,
+        /// What is added.
+        of: String,
+    },
+    /// How much of something is needed, by what was really weighed.
+    Needed {
+        /// Name of the material.
+        material: String,
+        /// Just enough, with unit.
+        enough: String,
+        /// With the excess that is planned, with unit; none where none is.
+        planned: Option<String>,
+    },
+    /// What was taken is enough.
+    TakenIsEnough {
+        /// Name of the material.
+        material: String,
+        /// In excess by, in %.
+        over: String,
+    },
+    /// What was taken is not enough.
+    TakenIsShort {
+        /// Name of the material.
+        material: String,
+        /// This much more is just enough, with unit.
+        short_by: String,
+    },
+    /// Another reagent runs out first than the one meant to.
+    AnotherLimits {
+        /// Name of the one that does.
+        limits: String,
+        /// Name of the one that was meant to.
+        meant: String,
+    },
+    /// The numbers say one thing of the reagent that limits, and what was seen another.
+    SeenOtherwise {
+        /// Name of the one that limits by the readings.
+        limits: String,
+        /// What was seen that speaks against it.
+        seen: Vec<String>,
+    },
+    /// More product than theory allows.
+    AboveTheory {
+        /// By this much, with unit; withheld while it would give the theoretical yield away.
+        excess: Option<String>,
+        /// Far above: something was weighed with it.
+        far: bool,
+    },
+    /// A mass that comes out below nothing.
+    BelowNothing {
+        /// What it is of.
+        what: String,
+    },
+    /// Heavier after heating, where heating can only drive off.
+    HeavierAfterHeating {
+        /// By this much, with unit.
+        by: String,
+    },
+    /// A part that is larger than the whole.
+    PartAboveWhole {
+        /// What it is.
+        what: String,
+        /// In % of the whole.
+        percent: String,
+    },
+    /// A melting range as of the pure substance.
+    MeltsAsPure {
+        /// Name of the substance.
+        substance: String,
+        /// Its own range.
+        known: String,
+    },
+    /// Lower or wider: impure, or damp.
+    MeltsLow {
+        /// Name of the substance.
+        substance: String,
+        /// Its own range.
+        known: String,
+        /// How far below it begins, in °C.
+        below: String,
+        /// How wide it is, in °C.
+        width: String,
+    },
+    /// Higher: heated too fast, the thermometer, or another substance.
+    MeltsHigh {
+        /// Name of the substance.
+        substance: String,
+        /// Its own range.
+        known: String,
+        /// How far above it ends, in °C.
+        above: String,
+    },
+    /// Which of the candidates melt like this.
+    Candidates {
+        /// Their names; none fits if empty.
+        names: Vec<String>,
+    },
+    /// A mixed melting range as of the substance alone: the same substance.
+    MixtureMeltsAlike,
+    /// A mixed melting range lower or wider: another substance.
+    MixtureMeltsLower {
+        /// How far lower it begins, in °C.
+        by: String,
+    },
+    /// What was seen means this for the work, in the practical's own words.
+    SeenMeans {
+        /// What was seen.
+        seen: String,
+        /// What it means, and what to do next.
+        means: String,
+    },
+    /// Not what is seen when all is as it should be.
+    NotAsExpected {
+        /// What was asked.
+        question: String,
+        /// What was seen.
+        seen: String,
+    },
+    /// A spot test that looks as it should beside its controls.
+    TestPassed {
+        /// What was seen.
+        seen: String,
+    },
+    /// A spot test that does not.
+    TestFailed {
+        /// What was seen.
+        seen: String,
+        /// How it looks when the substance is there.
+        positive: String,
+        /// How it looks when it is not.
+        negative: String,
+    },
+    /// A departure from the plan, with what it changes.
+    Departed {
+        /// Its number.
+        nr: String,
+        /// Results that come out otherwise with it; those that may be told.
+        changes: Vec<Changed>,
+        /// Another reagent limits with it.
+        limits: Option<String>,
+    },
+}
+
+/// What a departure makes of a result.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Changed {
+    /// Name of the result.
+    pub result: String,
+    /// In words.
+    pub label: String,
+    /// As recorded.
+    pub before: String,
+    /// With the departure.
+    pub with_it: String,
+    /// Unit of both.
+    pub unit: String,
+}
+
+/// A matter of a step that gives nothing away.
+pub(super) fn plain(step: u32, standing: Standing, matter: Matter) -> Advice {
+    Advice { step, standing, judgement: None, matter }
+}
+
+/// A matter of a step that belongs to a judgement.
+pub(super) fn judged(step: u32, standing: Standing, judgement: Judgement, matter: Matter) -> Advice {
+    Advice { step, standing, judgement: Some(judgement), matter }
+}
+
+/// The advice that may be told at this bench now.
+///
+/// A judgement waits for the answers where the practical says so. Figures of the theoretical yield, and what a departure
+/// makes of a result, wait in any case until that result was answered, if it is asked at all.
+#[must_use]
+pub fn may_be_told(practical: &Practical, entries: &Entries, all: Vec<Advice>) -> Vec<Advice> {
+    let answered = practical.results.iter().filter(|r| r.asked).all(|r| entries.answers.contains_key(&r.name));
+    let open = |judgement: Judgement| match practical.file.disclosure.get(&judgement).unwrap_or(&Disclosed::Before) {
+        Disclosed::Before => true,
+        Disclosed::AfterAnswer => answered,
+        Disclosed::Instructor => false,
+    };
+    let known = |name: &str| {
+        let Some(result) = practical.result(name) else { return false };
+        match result.disclosed {
+            Disclosed::Before => true,
+            Disclosed::AfterAnswer => entries.answers.contains_key(name),
+            Disclosed::Instructor => false,
+        }
+    };
+    let theory = practical.yields.as_ref().is_none_or(|y| known(&y.theoretical) && known(&y.percent));
+    let told = all.into_iter().filter(|a| a.judgement.is_none_or(open)).map(|advice| {
+        let matter = match advice.matter {
+            Matter::AboveTheory { excess, far } => Matter::AboveTheory { excess: excess.filter(|_| theory), far },
+            Matter::Departed { nr, mut changes, limits } => {
+                changes.retain(|c| known(&c.result));
+                Matter::Departed { nr, changes, limits: limits.filter(|_| open(Judgement::Limiting)) }
+            }
+            other => other,
+        };
+        Advice { matter, ..advice }
+    });
+    told.collect()
+}

@@ -1,0 +1,240 @@
+//! Do the repeats agree? Titres within a limit, concentrations within a relative standard deviation, masses that no
+//! longer change; and where the next titration should end.
+//!
+//! Titres are compared as exact decimals, rough ones apart; masses by the stop rule of the step. Nothing is said before
+//! both readings of a repeat are there, so that a reading cannot be fitted to the verdict. Where each trial has a mass of
+//! its own, the titres differ by right: the concentrations are compared, by s/mean with s of n − 1.
+
+use super::advice::{judged, plain};
+use super::{Advice, Bench, Matter, Standing, Titre, fixed, number};
+use crate::practical::file::{Judgement, Method, Stop, TitreItem};
+use crate::practical::{Amount, Practical, Reading};
+use crate::statistics::summary;
+use measure::{Concordance, Decimal, concordance};
+use sheet::Outcome;
+use std::collections::BTreeMap;
+
+/// How far before the expected end to slow down, mL: twenty drops.
+const SLOW_BEFORE_ML: f64 = 1.0;
+
+impl Bench<'_> {
+    pub(super) fn agreements(&self, out: &mut Vec<Advice>) {
+        for titre in &self.practical.file.titres {
+            let agreed = self.titres(titre).or_else(|| self.trials(titre));
+            // After titres that agree nobody is sent back to the burette.
+            let more = agreed.as_ref().is_none_or(|a| a.standing != Standing::Settled);
+            out.extend(agreed);
+            out.extend(self.next_titre(titre).filter(|_| more));
+        }
+        for (i, step) in self.practical.steps.iter().enumerate() {
+            let Some(Stop::ConstantMass { within }) = &step.stop else { continue };
+            let Some(symbol) = step.records.first() else { continue };
+            out.extend(self.mass(number(i), within, symbol));
+        }
+    }
+
+    /// The volume delivered in a trial: both readings, or it is none yet.
+    fn delivered(&self, titre: &TitreItem, trial: usize) -> Option<Decimal> {
+        volume_between(self.readings, titre, &format!("[{}]", trial + 1))
+    }
+
+    fn titres(&self, titre: &TitreItem) -> Option<Advice> {
+        let limit = self.practical.file.methods.iter().find_map(|m| limit_of(m, &titre.name))?;
+        let allowed = Amount::parse(limit).ok()?;
+        let end = self.practical.reading(&titre.end)?;
+        let step = self.step_recording(&titre.end)?;
+        let repeats = end.repeats.as_ref()?;
+        let delivered: Vec<(usize, Decimal)> =
+            (0..repeats.most).filter_map(|t| Some((t, self.delivered(titre, t)?))).collect();
+        let (trials, values): (Vec<usize>, Vec<Decimal>) =
+            delivered.iter().copied().filter(|(t, _)| *t >= repeats.rough).unzip();
+        if values.is_empty() {
+            return None;
+        }
+        let unit = end.unit.written();
+        let best = match concordance(&values, allowed.value) {
+            Concordance::Agree(set) => set,
+            // Which of them is right the numbers cannot say: another one decides.
+            Concordance::Tied(_) | Concordance::None => Vec::new(),
+        };
+        let shown = delivered.iter().map(|(t, v)| Titre {
+            trial: number(t + 1),
+            text: v.to_string(),
+            rough: *t < repeats.rough,
+            agrees: best.iter().any(|i| trials[*i] == *t),
+        });
+        let (titres, limit) = (shown.collect(), limit.to_owned());
+        let matter = if best.is_empty() {
+            let pairs = (0..values.len()).flat_map(|a| (a + 1..values.len()).map(move |b| [a, b]));
+            let closest = pairs.filter_map(|p| range(&values, &p)).min_by(|a, b| a.compare(*b));
+            Matter::OneMore { titres, closest: closest.map(|c| format!("{c} {unit}")), limit }
+        } else {
+            Matter::TitresAgree { titres, range: format!("{} {unit}", range(&values, &best)?), limit }
+        };
+        let standing = if best.is_empty() { Standing::Waiting } else { Standing::Settled };
+        Some(judged(step, standing, Judgement::Concordance, matter))
+    }
+
+    /// A standard weighed for each trial: the concentrations, not the titres.
+    fn trials(&self, titre: &TitreItem) -> Option<Advice> {
+        let (limit, wanted) = self.practical.file.methods.iter().find_map(|m| match m {
+            Method::Standardise { titre: t, rsd: Some(rsd), limit: None, trials, .. } if *t == titre.name => {
+                Some((rsd, trials.unwrap_or(2).max(2)))
+            }
+            _ => None,
+        })?;
+        let allowed = Amount::parse(limit).ok()?.base();
+        let step = self.step_recording(&titre.end)?;
+        let rough = self.practical.reading(&titre.end)?.repeats.as_ref()?.rough;
+        let Some(Outcome::Series(each)) = self.evaluation.outcome("c_each") else { return None };
+        let accurate = each.into_iter().skip(rough).filter_map(|o| match o {
+            Outcome::Value(v) => Some(v.value),
+            Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+        });
+        let values: Vec<f64> = accurate.collect();
+        let trials = number(values.len());
+        if trials == 0 {
+            return None;
+        }
+        let rsd = summary(&values).ok()?.spread.and_then(|s| s.rsd_percent).map(f64::abs);
+        let scattered = rsd.is_some_and(|r| r > 100.0 * allowed);
+        let agree = trials >= wanted && !scattered;
+        let (shown, limit) = (rsd.map(|r| fixed(r, 2)), limit.clone());
+        Some(match (agree, shown) {
+            (true, Some(rsd)) => {
+                let matter = Matter::TrialsAgree { trials, rsd, limit };
+                judged(step, Standing::Settled, Judgement::Concordance, matter)
+            }
+            (_, rsd) => {
+                let matter = Matter::AnotherTrial { trials, wanted, rsd, scattered, limit };
+                judged(step, Standing::Waiting, Judgement::Concordance, matter)
+            }
+        })
+    }
+
+    /// The end of the next titration, from the last one; in proportion where each trial has a mass of its own.
+    fn next_titre(&self, titre: &TitreItem) -> Option<Advice> {
+        let end = self.practical.reading(&titre.end)?;
+        let most = end.repeats.as_ref()?.most;
+        let step = self.step_recording(&titre.end)?;
+        let trial = (0..most).find(|t| self.delivered(titre, *t).is_none())?;
+        let last = trial.checked_sub(1)?;
+        let before = self.delivered(titre, last)?.to_f64();
+        let own_mass = self.practical.file.methods.iter().find_map(|m| match m {
+            Method::Standardise { titre: t, standard, limit: None, .. } if *t == titre.name => Some(&standard.reading),
+            _ => None,
+        });
+        let factor = match own_mass {
+            Some(mass) => self.of_trial(mass, trial)? / self.of_trial(mass, last)?,
+            None => 1.0,
+        };
+        let about = before * factor;
+        if !about.is_finite() || about <= 0.0 {
+            return None;
+        }
+        let unit = end.unit.written();
+        let start = self.readings.get(&format!("{}[{}]", titre.start, trial + 1)).map(|d| d.to_f64());
+        // To the half millilitre below, as one looks at a burette in passing.
+        let slow = ((start.unwrap_or(0.0) + about - SLOW_BEFORE_ML) * 2.0).floor() / 2.0;
+        let matter = Matter::NextTitre {
+            trial: number(trial + 1),
+            about: format!("{} {unit}", fixed(about, 1)),
+            slow_from: format!("{} {unit}", fixed(slow.max(0.0), 1)),
+            on_scale: start.is_some(),
+        };
+        Some(plain(step, Standing::Waiting, matter))
+    }
+
+    /// A reading or a definition that repeats, in one trial.
+    fn of_trial(&self, name: &str, trial: usize) -> Option<f64> {
+        if let Some(reading) = self.readings.get(&format!("{name}[{}]", trial + 1)) {
+            return Some(reading.to_f64());
+        }
+        let Some(Outcome::Series(each)) = self.evaluation.outcome(name) else { return None };
+        match each.get(trial)? {
+            Outcome::Value(v) => Some(v.value),
+            Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+        }
+    }
+
+    fn mass(&self, step: u32, within: &str, symbol: &str) -> Option<Advice> {
+        let reading = self.practical.reading(symbol)?;
+        let unit = reading.unit.written();
+        let allowed = Amount::parse(within).ok()?.value;
+        let waived = self.entries.weighed_once(symbol);
+        let within = within.to_owned();
+        let values = self.repeats(symbol).or_else(|| self.weighed_so_far(symbol))?;
+        let judge = |standing, matter| Some(judged(step, standing, Judgement::Dryness, matter));
+        let difference = match values[..] {
+            [] => return None,
+            [_] => None,
+            [.., before, last] => {
+                Some(if before.compare(last).is_lt() { last.minus(before)? } else { before.minus(last)? })
+            }
+        };
+        match difference {
+            Some(apart) if apart.compare(allowed).is_le() => {
+                judge(Standing::Settled, Matter::ConstantMass { difference: format!("{apart} {unit}"), within })
+            }
+            _ if waived => {
+                let because = |d: &crate::bench::Deviation| {
+                    let own = matches!(&d.what, crate::bench::Departure::WeighedOnce { reading } if reading == symbol);
+                    own.then(|| d.note.clone())
+                };
+                let because = self.entries.deviations.iter().rev().find_map(because)?;
+                judge(Standing::Doubtful, Matter::WeighedOnce { because })
+            }
+            difference => {
+                let difference = difference.map(|d| format!("{d} {unit}"));
+                judge(Standing::Waiting, Matter::OnceAgain { difference, within })
+            }
+        }
+    }
+}
+
+impl Bench<'_> {
+    /// A reading that is taken once, with what the display showed before it.
+    fn weighed_so_far(&self, symbol: &str) -> Option<Vec<Decimal>> {
+        let last = *self.readings.get(symbol)?;
+        let before = self.entries.circumstances.get(symbol).into_iter().flat_map(|c| &c.steps);
+        Some(before.filter_map(|text| Decimal::parse(text).ok()).chain([last]).collect())
+    }
+}
+
+/// Final less initial reading, of one repeat (`[2]`) or of the only one (empty).
+fn volume_between(readings: &BTreeMap<String, Decimal>, titre: &TitreItem, repeat: &str) -> Option<Decimal> {
+    let of = |symbol: &str| readings.get(&format!("{symbol}{repeat}")).copied();
+    of(&titre.end)?.minus(of(&titre.start)?)
+}
+
+/// The volumes delivered so far, exact, by the place of their final reading: `V_end[2]`.
+#[must_use]
+pub fn delivered(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> BTreeMap<String, String> {
+    let of = |titre: &TitreItem| -> Vec<(String, String)> {
+        let slots = practical.reading(&titre.end).map(Reading::slots).unwrap_or_default();
+        let volume = |slot: &crate::practical::Slot<'_>| {
+            let repeat = slot.symbol.strip_prefix(&titre.end)?;
+            Some((slot.symbol.clone(), volume_between(readings, titre, repeat)?.to_string()))
+        };
+        slots.iter().filter_map(volume).collect()
+    };
+    practical.file.titres.iter().flat_map(of).collect()
+}
+
+/// Largest less smallest of some values.
+fn range(values: &[Decimal], set: &[usize]) -> Option<Decimal> {
+    let of = |pick: fn(std::cmp::Ordering) -> bool| {
+        set.iter().map(|i| values[*i]).reduce(|a, b| if pick(a.compare(b)) { a } else { b })
+    };
+    of(std::cmp::Ordering::is_gt)?.minus(of(std::cmp::Ordering::is_lt)?)
+}
+
+fn limit_of<'a>(method: &'a Method, name: &str) -> Option<&'a str> {
+    match method {
+        Method::Titrate { titre, limit, .. } | Method::BackTitration { titre, limit, .. } if titre == name => {
+            Some(limit)
+        }
+        Method::Standardise { titre, limit: Some(limit), .. } if titre == name => Some(limit),
+        _ => None,
+    }
+}

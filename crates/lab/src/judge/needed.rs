@@ -1,0 +1,100 @@
+//! How much is needed, from what was actually weighed: told before it is poured, checked after.
+//!
+//! A reagent meant to be in excess: just enough uses up the limiting one, n(limiting)/ν against n/ν; with the planned
+//! excess it is that times the planned ratio of both. An acid and a base that are to use each other up: n of what is
+//! there, times the ratio that the step states.
+
+use super::advice::judged;
+use super::{Advice, Bench, Matter, Standing, figures, fixed, number};
+use crate::practical::file::{Judgement, Neutralising, Role};
+use crate::practical::{Material, Reading};
+use chem::Coefficient;
+use measure::Unit;
+
+impl Bench<'_> {
+    pub(super) fn needs(&self, out: &mut Vec<Advice>) {
+        let limiting = self.practical.materials.iter().find(|m| m.role == Role::Limiting);
+        if let Some((limiting, quantity)) = limiting.and_then(|l| Some((l, self.taken(l)?))) {
+            let excess = self.practical.materials.iter().filter(|m| m.role == Role::Excess);
+            out.extend(excess.filter_map(|m| self.excess(limiting, quantity, m)));
+        }
+        for (i, step) in self.practical.steps.iter().enumerate() {
+            out.extend(step.neutralises.as_ref().and_then(|n| self.neutralises(number(i), n)));
+        }
+    }
+
+    fn excess(&self, limiting: &Material, quantity: f64, material: &Material) -> Option<Advice> {
+        let extent = |m: &Material, quantity: f64| {
+            let (coefficient, used) = m.term?;
+            used.then_some(())?;
+            Some(self.moles(m, quantity)? / ratio(coefficient))
+        };
+        let there = extent(limiting, quantity)?;
+        let per_unit = extent(material, 1.0)?;
+        let step = self.step_adding(&material.symbol).or_else(|| self.step_of(material))?;
+        let enough = there / per_unit;
+        let tell = |standing, matter| Some(judged(step, standing, Judgement::Needed, matter));
+        let name = material.name.clone();
+        if let Some(taken) = self.taken(material) {
+            let over = taken / enough - 1.0;
+            if over >= 0.0 {
+                let over = fixed(100.0 * over, 0);
+                return tell(Standing::Settled, Matter::TakenIsEnough { material: name, over });
+            }
+            let short_by = self.shown(material, enough - taken)?;
+            return tell(Standing::Doubtful, Matter::TakenIsShort { material: name, short_by });
+        }
+        let planned = match (&material.planned, &limiting.planned) {
+            (Some(own), Some(other)) => extent(material, own.base())
+                .zip(extent(limiting, other.base()))
+                .and_then(|(own, other)| self.shown(material, enough * own / other)),
+            _ => None,
+        };
+        let enough = self.shown(material, enough)?;
+        tell(Standing::Waiting, Matter::Needed { material: name, enough, planned })
+    }
+
+    fn neutralises(&self, step: u32, with: &Neutralising) -> Option<Advice> {
+        let (there, added) = (self.practical.material(&with.what)?, self.practical.material(&with.with)?);
+        let moles = self.moles(there, self.taken(there)?)? * with.ratio.unwrap_or(1.0);
+        let enough = self.shown(added, moles / self.moles(added, 1.0)?)?;
+        let matter = Matter::Needed { material: added.name.clone(), enough, planned: None };
+        Some(judged(step, Standing::Waiting, Judgement::Needed, matter))
+    }
+
+    /// What was taken of a material, g or L, departures from the plan counted; none while it was not measured.
+    pub(super) fn taken(&self, material: &Material) -> Option<f64> {
+        let by_method = self.practical.measured_by(&material.symbol);
+        let quantity = by_method.and_then(|name| self.value(name).or_else(|| self.read(self.practical.reading(name)?)));
+        let own = || self.read(self.practical.readings.iter().find(|r| r.of.as_deref() == Some(&material.symbol))?);
+        Some(quantity.or_else(own)? + self.departed_by(material))
+    }
+
+    /// A reading that is taken once, in base units.
+    fn read(&self, reading: &Reading) -> Option<f64> {
+        Some(reading.unit.to_base(self.readings.get(&reading.symbol)?.to_f64()))
+    }
+
+    /// Amount of substance in a quantity (g or L), mol.
+    fn moles(&self, material: &Material, quantity: f64) -> Option<f64> {
+        let m = material.formula.as_ref()?.molar_mass(&self.practical.masses).ok()?.value;
+        material.supply.moles(quantity, m)
+    }
+
+    /// A quantity of a material to three figures, in the unit in which it is planned or measured.
+    fn shown(&self, material: &Material, quantity: f64) -> Option<String> {
+        let weighed = if material.supply.is_weighed() { "g" } else { "mL" };
+        let planned = material.planned.as_ref().map(|p| p.amount.unit.clone());
+        let unit = planned.or_else(|| Unit::parse(weighed).ok())?;
+        Some(format!("{} {}", figures(unit.from_base(quantity), 3), unit.written()))
+    }
+
+    fn step_of(&self, material: &Material) -> Option<u32> {
+        let reading = self.practical.readings.iter().find(|r| r.of.as_deref() == Some(&material.symbol))?;
+        self.step_recording(&reading.symbol)
+    }
+}
+
+fn ratio(coefficient: Coefficient) -> f64 {
+    *coefficient.numer() as f64 / *coefficient.denom() as f64
+}

@@ -1,0 +1,39 @@
+//! What comes next, and what can be done in the meantime.
+//!
+//! Next is the first step that is not done. While it waits, work that hangs on nothing open can be done: weighing an
+//! empty vessel that the readings call a container, and sums whose readings are all there.
+
+use crate::bench::Entries;
+use crate::practical::Practical;
+use serde::Serialize;
+use sheet::{Evaluation, Outcome};
+
+/// Where a group goes on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Next {
+    /// The first step that is not done, counted from 0; none when all are.
+    pub step: Option<u32>,
+    /// Later steps that can be done now, while something waits.
+    pub meanwhile: Vec<u32>,
+}
+
+/// Where a group goes on from what stands.
+#[must_use]
+pub fn next(practical: &Practical, entries: &Entries, evaluation: &Evaluation<'_>) -> Next {
+    let open = |i: &u32| !entries.done.contains(i);
+    let step = (0..super::number(practical.steps.len())).find(open);
+    let after = step.map_or(0, |s| s + 1);
+    let containers: Vec<&String> = practical.containers.values().flatten().collect();
+    let can_be_done = |i: &u32| {
+        let Some(step) = practical.steps.get(*i as usize) else { return false };
+        let open_readings: Vec<&String> = step.records.iter().filter(|r| !entries.readings.contains_key(*r)).collect();
+        let empty_vessels = !open_readings.is_empty() && step.records.iter().all(|r| containers.contains(&r));
+        let open_answers = step.answers.iter().filter(|a| !entries.answers.contains_key(*a));
+        let ready = |name: &String| matches!(evaluation.outcome(name), Some(Outcome::Value(_)));
+        let sums = step.records.is_empty() && step.observes.is_empty() && open_answers.clone().count() > 0;
+        empty_vessels || (sums && open_answers.clone().any(ready))
+    };
+    let later = (after..super::number(practical.steps.len())).filter(open);
+    Next { step, meanwhile: later.filter(can_be_done).collect() }
+}

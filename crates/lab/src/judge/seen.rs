@@ -1,0 +1,53 @@
+//! What was seen: what it means for the work, a spot test beside its controls, crystals against their description.
+
+use super::advice::judged;
+use super::{Advice, Bench, Matter, Standing, number};
+use crate::practical::file::{Judgement, Observation, ObservationKind, Stop};
+
+impl Bench<'_> {
+    pub(super) fn observed(&self, out: &mut Vec<Advice>) {
+        for (i, step) in self.practical.steps.iter().enumerate() {
+            // What the stop rule goes by is told by the stop rule.
+            let by_sight = matches!(&step.stop, Some(Stop::Dissolved | Stop::Colour { .. } | Stop::DrippingStops));
+            let deciding = step.observes.iter().find(|o| self.practical.observation(o).is_some_and(decides));
+            for symbol in &step.observes {
+                let Some(asked) = self.practical.observation(symbol) else { continue };
+                let Some(seen) = self.entries.observations.get(symbol) else { continue };
+                let told = match seen_at(asked, seen) {
+                    Some((_, Matter::NotAsExpected { .. })) if by_sight && deciding == Some(symbol) => None,
+                    told => told,
+                };
+                // A test tells how pure something is; what is seen of a reaction tells which reagent is left.
+                let judgement = match asked.kind {
+                    ObservationKind::SpotTest => Judgement::Purity,
+                    ObservationKind::Choice | ObservationKind::Code | ObservationKind::Note => Judgement::Limiting,
+                };
+                out.extend(told.map(|(standing, matter)| judged(number(i), standing, judgement, matter)));
+            }
+        }
+    }
+}
+
+fn decides(asked: &Observation) -> bool {
+    !asked.expected.is_empty()
+}
+
+fn seen_at(asked: &Observation, seen: &str) -> Option<(Standing, Matter)> {
+    let as_expected = asked.expected == seen;
+    let seen = seen.to_owned();
+    if let Some(means) = asked.means.get(&seen) {
+        let standing = if as_expected { Standing::Settled } else { Standing::Doubtful };
+        return Some((standing, Matter::SeenMeans { means: means.clone(), seen }));
+    }
+    match asked.kind {
+        ObservationKind::SpotTest if as_expected => Some((Standing::Settled, Matter::TestPassed { seen })),
+        ObservationKind::SpotTest => {
+            let (positive, negative) = (asked.positive_control.clone(), asked.negative_control.clone());
+            Some((Standing::Doubtful, Matter::TestFailed { seen, positive, negative }))
+        }
+        ObservationKind::Choice if !as_expected && decides(asked) => {
+            Some((Standing::Doubtful, Matter::NotAsExpected { question: asked.question.clone(), seen }))
+        }
+        ObservationKind::Choice | ObservationKind::Code | ObservationKind::Note => None,
+    }
+}

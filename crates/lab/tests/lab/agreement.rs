@@ -1,0 +1,152 @@
+//! Whether repeats agree, told at the bench: each verdict with a near twin where it must not be given.
+
+use crate::bench::{Bench, matters};
+use lab::judge::{Matter, Standing};
+
+/// Titres of the vinegar from 0.10 mL on, the first one rough.
+fn titres(ends: &[&str]) -> Bench {
+    let mut bench = Bench::of("vinegar");
+    for (i, end) in ends.iter().enumerate() {
+        bench = bench.read(&format!("V_start[{}]", i + 1), "0.10").read(&format!("V_end[{}]", i + 1), end);
+    }
+    bench
+}
+
+/// Which trials agree and within what; or how near the nearest two are.
+fn agreement(bench: &Bench) -> Option<Result<(Vec<u32>, String), Option<String>>> {
+    bench.advice().into_iter().find_map(|a| match a.matter {
+        Matter::TitresAgree { titres, range, .. } => {
+            assert_eq!((a.step, a.standing), (2, Standing::Settled));
+            Some(Ok((titres.iter().filter(|t| t.agrees).map(|t| t.trial).collect(), range)))
+        }
+        Matter::OneMore { closest, .. } => {
+            assert_eq!((a.step, a.standing), (2, Standing::Waiting));
+            Some(Err(closest))
+        }
+        _ => None,
+    })
+}
+
+fn agree(trials: &[u32], range: &str) -> Option<Result<(Vec<u32>, String), Option<String>>> {
+    Some(Ok((trials.to_vec(), range.into())))
+}
+
+fn one_more(closest: Option<&str>) -> Option<Result<(Vec<u32>, String), Option<String>>> {
+    Some(Err(closest.map(str::to_owned)))
+}
+
+/// 21.15 − 0.10 and 21.05 − 0.10 are 0.10 mL apart, exactly the limit; 0.15 mL are too much.
+#[test]
+fn titres_agree_at_the_limit_and_not_beyond_it() {
+    assert_eq!(agreement(&titres(&["21.60", "21.15", "21.05"])), agree(&[2, 3], "0.10 mL"));
+    assert_eq!(agreement(&titres(&["21.60", "21.20", "21.05"])), one_more(Some("0.15 mL")));
+    // The rough one agrees with the second, and does not count.
+    assert_eq!(agreement(&titres(&["21.20", "21.20"])), one_more(None));
+    // The fourth decides; what does not agree is left out.
+    assert_eq!(agreement(&titres(&["21.60", "21.20", "21.05", "21.10"])), agree(&[3, 4], "0.05 mL"));
+}
+
+#[test]
+fn nothing_is_said_before_both_readings_are_there() {
+    assert_eq!(agreement(&titres(&[])), None);
+    let second_open =
+        Bench::of("vinegar").read("V_start[2]", "0.10").read("V_start[3]", "0.10").read("V_end[3]", "21.10");
+    assert_eq!(agreement(&second_open), one_more(None));
+    assert_eq!(agreement(&Bench::of("vinegar").read("V_end[2]", "21.10").read("V_end[3]", "21.10")), None);
+}
+
+/// One trial of the standardisation: phthalate weighed by difference, burette from 0.10 mL.
+fn trial(bench: Bench, n: u32, mass: f64, titre: f64) -> Bench {
+    let (at, end) = (|symbol: &str| format!("{symbol}[{n}]"), format!("{:.2}", titre + 0.10));
+    bench
+        .read(&at("m_before"), "12.000")
+        .read(&at("m_after"), &format!("{:.3}", 12.0 - mass))
+        .read(&at("V_start"), "0.10")
+        .read(&at("V_end"), &end)
+}
+
+/// c = m/(M·V) with M = 204.22 g/mol: 0.500 g in 25.00 mL is 0.09794 mol/L, 0.460 g in 23.00 mL the same, though the
+/// titres are 2 mL apart. In 22.70 mL it is 0.09923: s/mean of the two is 0.93 %, of three 0.76 %.
+#[test]
+fn of_weighed_standards_the_concentrations_agree_not_the_titres() {
+    let told = |bench: &Bench| {
+        bench.advice().into_iter().find_map(|a| match a.matter {
+            Matter::TrialsAgree { trials, rsd, .. } => Some((trials, Some(rsd), true)),
+            Matter::AnotherTrial { trials, rsd, .. } => Some((trials, rsd, false)),
+            Matter::TitresAgree { .. } | Matter::OneMore { .. } => panic!("titres differ by right"),
+            _ => None,
+        })
+    };
+    let rough = trial(Bench::of("sodium-hydroxide-standard"), 1, 0.480, 24.60);
+    assert_eq!(told(&rough), None);
+    let one = trial(rough, 2, 0.500, 25.00);
+    assert_eq!(told(&one), Some((1, None, false)));
+    let two = trial(one, 3, 0.460, 23.00);
+    assert_eq!(told(&two), Some((2, Some("0.00".into()), false)), "three are wanted");
+    assert_eq!(told(&trial(two.clone(), 4, 0.520, 26.00)), Some((3, Some("0.00".into()), true)));
+    let (trials, rsd, done) = told(&trial(two, 4, 0.460, 22.70)).unwrap();
+    assert_eq!((trials, rsd.as_deref(), done), (3, Some("0.76"), false));
+}
+
+/// 0.480 g took 24.60 mL, so 0.500 g take 24.60 × 0.500/0.480 = 25.6 mL; from 0.10 mL on, one millilitre before is
+/// 24.7, to the half below 24.5 mL.
+#[test]
+fn the_next_titre_is_foretold_from_the_rough_one_and_the_mass() {
+    let next = |bench: &Bench| {
+        bench.advice().into_iter().find_map(|a| match a.matter {
+            Matter::NextTitre { trial, about, slow_from, on_scale } => Some((trial, about, slow_from, on_scale)),
+            _ => None,
+        })
+    };
+    let rough = trial(Bench::of("sodium-hydroxide-standard"), 1, 0.480, 24.60);
+    assert_eq!(next(&rough), None, "the mass of the second trial is not there yet");
+    let weighed = rough.read("m_before[2]", "12.000").read("m_after[2]", "11.500");
+    assert_eq!(next(&weighed), Some((2, "25.6 mL".into(), "24.5 mL".into(), false)));
+    let set_up = weighed.read("V_start[2]", "0.10");
+    assert_eq!(next(&set_up), Some((2, "25.6 mL".into(), "24.5 mL".into(), true)));
+    // Of aliquots all take the same; after titres that agree nobody is sent back to the burette.
+    assert_eq!(next(&titres(&["21.60"])), Some((2, "21.5 mL".into(), "20.5 mL".into(), false)));
+    assert_eq!(next(&titres(&["21.60", "21.20", "21.15"])), None);
+}
+
+/// Within 0.003 g the crucible is dry; the last two count, not the nearest two.
+#[test]
+fn a_mass_is_constant_when_the_last_two_agree() {
+    let heated = |masses: &[&str]| {
+        let mut bench = Bench::of("gypsum-water");
+        for (i, mass) in masses.iter().enumerate() {
+            bench = bench.read(&format!("m_heated[{}]", i + 1), mass);
+        }
+        matters(&bench, |m| matches!(m, Matter::OnceAgain { .. } | Matter::ConstantMass { .. }))
+    };
+    let within = || "0.003 g".to_owned();
+    let again = |d: Option<&str>| vec![Matter::OnceAgain { difference: d.map(str::to_owned), within: within() }];
+    let constant = |d: &str| vec![Matter::ConstantMass { difference: d.into(), within: within() }];
+    assert_eq!(heated(&[]), []);
+    assert_eq!(heated(&["33.081"]), again(None));
+    assert_eq!(heated(&["33.141", "33.081"]), again(Some("0.060 g")));
+    assert_eq!(heated(&["33.141", "33.084", "33.081"]), constant("0.003 g"));
+    // Regained moisture is no agreement either.
+    assert_eq!(heated(&["33.081", "33.085"]), again(Some("0.004 g")));
+    assert_eq!(heated(&["33.081", "33.081", "33.090"]), again(Some("0.009 g")));
+}
+
+/// Weighed once and again on the same line (51.84, then 51.83); a waiver needs its reason and stays doubtful.
+#[test]
+fn a_mass_is_provisional_until_weighed_again_or_waived() {
+    let dry = |bench: &Bench| {
+        matters(bench, |m| {
+            matches!(m, Matter::OnceAgain { .. } | Matter::ConstantMass { .. } | Matter::WeighedOnce { .. })
+        })
+    };
+    let once = Bench::of("epsom-salt").read("m_dish_crystals", "51.84");
+    let within = || "0.02 g".to_owned();
+    assert_eq!(dry(&once), [Matter::OnceAgain { difference: None, within: within() }]);
+    let again = once.clone().read_on_the_way("m_dish_crystals", &["51.84"], "51.83");
+    assert_eq!(dry(&again), [Matter::ConstantMass { difference: "0.01 g".into(), within: within() }]);
+    let drying = once.clone().read_on_the_way("m_dish_crystals", &["51.93"], "51.84");
+    assert_eq!(dry(&drying), [Matter::OnceAgain { difference: Some("0.09 g".into()), within: within() }]);
+    let waived =
+        once.departed(lab::bench::Departure::WeighedOnce { reading: "m_dish_crystals".into() }, "the bell rang");
+    assert_eq!(dry(&waived), [Matter::WeighedOnce { because: "the bell rang".into() }]);
+}

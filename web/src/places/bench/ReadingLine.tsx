@@ -1,0 +1,65 @@
+import type { Finding, ReadingSpec } from '@/api'
+import { findingWords } from '@/words'
+import { KeptLine, OpenLine } from './KeptLine'
+import type { Standing } from './standing'
+
+/** One reading as it stands: kept with its digits, what is odd about it, what was struck. */
+export function ReadingLine({
+  spec,
+  standing,
+  findings,
+  writing,
+  closed,
+  onChange,
+  onConfirm,
+}: {
+  spec: ReadingSpec
+  standing: Standing | undefined
+  findings: readonly Finding[]
+  writing: boolean
+  closed: boolean
+  onChange: () => void
+  onConfirm: () => void
+}) {
+  if (!standing) {
+    return <OpenLine label={spec.label} writing={writing} closed={closed} onChoose={onChange} />
+  }
+  const doubtful = findings.length > 0 && !standing.confirmed
+  return (
+    <KeptLine
+      label={`${spec.label} · ${standing.on ?? spec.instrument}`}
+      standing={standing}
+      state={doubtful ? 'doubtful' : 'settled'}
+      change="Correct it"
+      closed={closed || writing}
+      onChange={onChange}
+    >
+      {standing.steps.length > 0 && (
+        <p className="text-body text-slate">
+          on the way: <span className="font-mono">{standing.steps.join(', ')}</span>
+        </p>
+      )}
+      {!standing.held &&
+        findings.map((f, i) => (
+          <p key={i} className={`text-body ${doubtful ? 'text-amber-text' : 'text-slate'}`}>
+            {findingWords(f)}
+          </p>
+        ))}
+      {!standing.held && findings.length > 0 && !closed && (
+        <p className="text-body">
+          {standing.confirmed ? (
+            'Looked at again: it stands.'
+          ) : (
+            <button
+              type="button"
+              className="min-h-14 font-semibold underline underline-offset-4"
+              onClick={onConfirm}
+            >
+              We looked again: it stands
+            </button>
+          )}
+        </p>
+      )}
+    </KeptLine>
+  )
+}

@@ -1,0 +1,94 @@
+import type { Advice, Matter } from '@/api'
+import { say, type Wording } from './wording'
+
+const and = (parts: readonly (string | number)[]) =>
+  parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1) ?? ''}`
+
+const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+
+const matters: Wording<Matter> = {
+  'titres-agree': (m) =>
+    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range}; no further one is needed.`,
+  'one-more': (m) =>
+    m.closest == null
+      ? `One more: two must agree within ${m.limit}.`
+      : `One more: the nearest two are ${m.closest} apart, and ${m.limit} is the limit.`,
+  'trials-agree': (m) =>
+    `${m.trials} trials agree: their concentrations scatter by ${m.rsd} %, and ${m.limit} is allowed. Done.`,
+  'another-trial': (m) =>
+    m.rsd == null
+      ? `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
+      : m.scattered
+        ? `One more: the concentrations scatter by ${m.rsd} %, and ${m.limit} is the limit.`
+        : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd} %.`,
+  'next-titre': (m) =>
+    m.on_scale
+      ? `Trial ${m.trial} should take about ${m.about}. Slow down from ${m.slow_from} on the burette.`
+      : `Trial ${m.trial} should take about ${m.about}. Slow down after ${m.slow_from}.`,
+  'constant-mass': (m) => `Dry: the last two weighings agree within ${m.difference}.`,
+  'once-again': (m) =>
+    m.difference == null
+      ? `Provisional: weigh again; two must agree within ${m.within}.`
+      : `Not dry yet: ${m.difference} apart, and ${m.within} is the limit. Once again.`,
+  'weighed-once': (m) => `Weighed once, and left so: ${m.because}`,
+  'stop-reached': (m) =>
+    m.found == null ? `Done here: ${m.target}.` : `Done here: ${m.found}, and the target is ${m.target}.`,
+  'stop-not-yet': (m) =>
+    m.by == null
+      ? `Not yet: go on until ${m.target}.`
+      : `Not yet: ${m.found ?? ''}, still ${m.by} from ${m.target}.`,
+  'portions-so-far': (m) => `${m.portions} so far, ${m.total} in all (${m.of}).`,
+  needed: (m) =>
+    m.planned == null
+      ? `By what you measured, ${m.enough} of ${m.material} is just enough.`
+      : `By what you measured, take ${m.planned} of ${m.material}; ${m.enough} would be just enough.`,
+  'taken-is-enough': (m) => `Enough ${m.material}: ${m.over} % more than is used up.`,
+  'taken-is-short': (m) => `Not enough ${m.material} for what you measured: ${m.short_by} more, at least.`,
+  'another-limits': (m) => `Now ${m.limits} runs out first, not ${m.meant} as meant.`,
+  'seen-otherwise': (m) =>
+    `By your readings ${m.limits} runs out first, but you saw: ${and(m.seen)}. Look at both again.`,
+  'above-theory': (m) =>
+    m.far
+      ? 'Far more than could form: was something weighed with it, or is a digit wrong?'
+      : m.excess == null
+        ? 'Heavier than could form: damp? Dry it and weigh again before it leaves the balance.'
+        : `Heavier than could form by ${m.excess}: damp? Dry it and weigh again before it leaves the balance.`,
+  'below-nothing': (m) => `${upper(m.what)} comes out below nothing: are two weighings swapped?`,
+  'heavier-after-heating': (m) =>
+    `${m.by} heavier after heating. Heating can only drive off: other crucible, other lid, or weighed hot before?`,
+  'part-above-whole': (m) =>
+    `${upper(m.what)} would be ${m.percent} % of the whole: damp, or another vessel?`,
+  'melts-as-pure': (m) => `Melts like pure ${m.substance} (${m.known}).`,
+  'melts-low': (m) =>
+    `Begins ${m.below} °C low, ${m.width} °C wide; ${m.substance} melts at ${m.known}: impure or damp. Dry it, or purify again.`,
+  'melts-high': (m) =>
+    `Ends ${m.above} °C high; ${m.substance} melts at ${m.known}: heated too fast, the thermometer, or something else?`,
+  candidates: (m) =>
+    m.names.length === 0
+      ? 'No candidate melts like this. Once more, 2 °C a minute.'
+      : m.names.length === 1
+        ? `Only ${m.names[0] ?? ''} melts like this.`
+        : `${upper(and(m.names))} melt like this: a mixed melting point decides.`,
+  'mixture-melts-alike': () => 'The mixture melts as the unknown alone: it is this one.',
+  'mixture-melts-lower': (m) => `The mixture begins ${m.by} °C lower: it is another one.`,
+  'seen-means': (m) => m.means,
+  'not-as-expected': (m) => `Not what is seen when all goes well: ${m.seen}. Look again, or ask.`,
+  'test-passed': (m) => `As it should be beside its controls: ${m.seen}.`,
+  'test-failed': (m) =>
+    `Not as it should be: ${m.seen}. Hold it beside its controls: ${m.positive} shows it, ${m.negative} does not.`,
+  departed: (m) => departed(m),
+}
+
+function departed(m: Extract<Matter, { kind: 'departed' }>): string {
+  const limits = m.limits == null ? '' : `With that, ${m.limits} runs out first. `
+  const changes = m.changes.map((c) => `${c.label} ${c.with_it} ${c.unit} instead of ${c.before}`)
+  if (changes.length > 0) return `${limits}Counted in: ${changes.join('; ')}.`
+  return limits === '' ? 'Kept beside your readings.' : limits.trim()
+}
+
+/** What there is to tell, as a sentence for the bench: what to do comes first. */
+export const adviceWords = (a: Advice) => say(matters, a.matter)
+
+/** Whether repeats that are still empty need not be taken any more. */
+export const isSpent = (a: Advice) =>
+  a.matter.kind === 'titres-agree' || a.matter.kind === 'trials-agree' || a.matter.kind === 'constant-mass'
