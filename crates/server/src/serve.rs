@@ -75,7 +75,9 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     }
     if let Some(school) = &school {
         println!("{} signs in with: {}", school.instructor, school.passphrase);
-        println!("groups join with: {}", school.code);
+        for run in &school.runs {
+            println!("groups of {} join with: {}", run.class, run.code);
+        }
     }
     if let Some(token) = &console_token {
         println!("nobody has an account yet: open the address on this machine, or elsewhere with the token {token}");

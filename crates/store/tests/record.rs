@@ -1,8 +1,9 @@
 //! What the record promises: once, in order, nothing lost, nothing quietly changed.
 
+use lab::bench::{Room, Taken};
 use proptest::prelude::*;
 use std::path::Path;
-use store::{Appended, NewEvent, NewRun, Said, Statement, Store, StoreError};
+use store::{Appended, BenchEntry, NewEvent, NewRun, Said, Statement, Store, StoreError};
 use tempfile::TempDir;
 use uuid::Uuid;
 
@@ -34,7 +35,8 @@ fn school() -> School {
 }
 
 fn reading(symbol: &str, text: &str) -> Statement {
-    Statement::Reading { symbol: symbol.into(), text: text.into(), unit: "g".into() }
+    let taken = Taken { symbol: symbol.into(), text: text.into(), unit: "g".into(), ..Taken::default() };
+    Statement::Bench(BenchEntry::Reading(taken))
 }
 
 impl School {
@@ -55,7 +57,7 @@ impl School {
     }
 
     fn current(&self, group: usize, symbol: &str) -> Option<String> {
-        self.store.bench(self.run, self.groups[group]).unwrap().current().readings.remove(symbol)
+        self.store.bench(self.run, self.groups[group]).unwrap().current(&Room::default()).readings.remove(symbol)
     }
 
     /// A second opinion on the file, past the store's own functions.
@@ -168,9 +170,19 @@ fn anything() -> impl Strategy<Value = (usize, Statement, Option<u128>)> {
     let place = prop::sample::select(vec!["m_dish", "m_full"]);
     let statement = prop_oneof![
         (place.clone(), "[0-9]{1,3}\\.[0-9]{2}").prop_map(|(s, t)| reading(s, &t)),
-        (place, "[a-z ]{1,9}").prop_map(|(s, c)| Statement::Observation { symbol: s.into(), choice: c }),
-        (0u32..4, any::<bool>()).prop_map(|(step, done)| Statement::Step { step, done }),
-        "[0-9.]{1,6}".prop_map(|t| Statement::Answer { result: "n".into(), text: t, unit: "mol".into() }),
+        (place, "[a-z ]{1,9}")
+            .prop_map(|(s, c)| Statement::Bench(BenchEntry::Observation { symbol: s.into(), choice: c })),
+        (0u32..4, any::<bool>()).prop_map(|(step, done)| Statement::Bench(BenchEntry::Step { step, done })),
+        (0u32..4, any::<bool>()).prop_map(|(step, running)| Statement::Bench(BenchEntry::Clock {
+            step,
+            running,
+            seconds: None
+        })),
+        "[0-9.]{1,6}".prop_map(|t| Statement::Bench(BenchEntry::Answer {
+            result: "n".into(),
+            text: t,
+            unit: "mol".into()
+        })),
     ];
     (0usize..2, statement, prop::option::of(1u128..30))
 }

@@ -150,7 +150,7 @@ fn departure(practical: &Practical, deviation: Deviation) -> Result<Deviation, R
         let amount = Amount::parse(amount).map_err(|e| no(format!("how much: {e}")))?;
         let wanted = if material.supply.is_weighed() { Dimension::MASS } else { Dimension::VOLUME };
         if amount.unit.dimension() != wanted {
-            return Err(no(format!("{} is measured as a {wanted} here", material.name)));
+            return Err(no(format!("{} is measured as {wanted} here", material.name)));
         }
         if !amount.base().is_finite() || amount.base() <= 0.0 {
             return Err(no("how much: more than nothing"));

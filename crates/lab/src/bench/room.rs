@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 /// One thing of the room.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(tag = "kind", rename_all = "kebab-case")]
+#[serde(tag = "sort", rename_all = "kebab-case")]
 pub enum RoomItem {
     /// Something that readings are taken on.
     Instrument(Instrument),

@@ -107,7 +107,8 @@ impl Bench<'_> {
             }
             (_, rsd) => {
                 let matter = Matter::AnotherTrial { trials, wanted, rsd, scattered, limit };
-                judged(step, Standing::Waiting, Judgement::Concordance, matter)
+                let standing = if scattered { Standing::Doubtful } else { Standing::Waiting };
+                judged(step, standing, Judgement::Concordance, matter)
             }
         })
     }

@@ -34,9 +34,11 @@ impl Bench<'_> {
             }
             let Some(material) = reading.of.as_deref().and_then(|m| self.practical.material(m)) else { continue };
             if material.role == Role::Sample && material.melts.is_none() {
+                // Only a wide range may begin lower than that of the pure substance.
+                let depressed = if range.1 - range.0 > NARROW { NARROW } else { 0.0 };
                 let fits = |m: &&Material| {
                     let known = m.melts.filter(|_| m.role == Role::Test);
-                    known.is_some_and(|k| range.0 >= k.0 - slack - NARROW && range.1 <= k.1 + slack)
+                    known.is_some_and(|k| range.0 >= k.0 - slack - depressed && range.1 <= k.1 + slack)
                 };
                 let fitting: Vec<String> =
                     self.practical.materials.iter().filter(fits).map(|m| m.name.clone()).collect();

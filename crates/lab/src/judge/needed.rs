@@ -41,23 +41,23 @@ impl Bench<'_> {
                 let over = fixed(100.0 * over, 0);
                 return tell(Standing::Settled, Matter::TakenIsEnough { material: name, over });
             }
-            let short_by = self.shown(material, enough - taken)?;
+            let short_by = shown(material, enough - taken)?;
             return tell(Standing::Doubtful, Matter::TakenIsShort { material: name, short_by });
         }
         let planned = match (&material.planned, &limiting.planned) {
             (Some(own), Some(other)) => extent(material, own.base())
                 .zip(extent(limiting, other.base()))
-                .and_then(|(own, other)| self.shown(material, enough * own / other)),
+                .and_then(|(own, other)| shown(material, enough * own / other)),
             _ => None,
         };
-        let enough = self.shown(material, enough)?;
+        let enough = shown(material, enough)?;
         tell(Standing::Waiting, Matter::Needed { material: name, enough, planned })
     }
 
     fn neutralises(&self, step: u32, with: &Neutralising) -> Option<Advice> {
         let (there, added) = (self.practical.material(&with.what)?, self.practical.material(&with.with)?);
         let moles = self.moles(there, self.taken(there)?)? * with.ratio.unwrap_or(1.0);
-        let enough = self.shown(added, moles / self.moles(added, 1.0)?)?;
+        let enough = shown(added, moles / self.moles(added, 1.0)?)?;
         let matter = Matter::Needed { material: added.name.clone(), enough, planned: None };
         Some(judged(step, Standing::Waiting, Judgement::Needed, matter))
     }
@@ -81,14 +81,6 @@ impl Bench<'_> {
         material.supply.moles(quantity, m)
     }
 
-    /// A quantity of a material to three figures, in the unit in which it is planned or measured.
-    fn shown(&self, material: &Material, quantity: f64) -> Option<String> {
-        let weighed = if material.supply.is_weighed() { "g" } else { "mL" };
-        let planned = material.planned.as_ref().map(|p| p.amount.unit.clone());
-        let unit = planned.or_else(|| Unit::parse(weighed).ok())?;
-        Some(format!("{} {}", figures(unit.from_base(quantity), 3), unit.written()))
-    }
-
     fn step_of(&self, material: &Material) -> Option<u32> {
         let reading = self.practical.readings.iter().find(|r| r.of.as_deref() == Some(&material.symbol))?;
         self.step_recording(&reading.symbol)
@@ -97,4 +89,12 @@ impl Bench<'_> {
 
 fn ratio(coefficient: Coefficient) -> f64 {
     *coefficient.numer() as f64 / *coefficient.denom() as f64
+}
+
+/// A quantity of a material to three figures, in the unit in which it is planned or measured.
+fn shown(material: &Material, quantity: f64) -> Option<String> {
+    let weighed = if material.supply.is_weighed() { "g" } else { "mL" };
+    let planned = material.planned.as_ref().map(|p| p.amount.unit.clone());
+    let unit = planned.or_else(|| Unit::parse(weighed).ok())?;
+    Some(format!("{} {}", figures(unit.from_base(quantity), 3), unit.written()))
 }

@@ -189,7 +189,7 @@ fn against_repeats(
     let Some(&value) = readings.get(symbol) else { return findings };
     // Points of a series differ by right, and so do the starts of a burette.
     let starts = |s: &str| practical.file.titres.iter().any(|t| t.start == s);
-    if reading.against.is_some() || starts(&reading.symbol) || practical.is_plotted_against(&reading.symbol) {
+    if practical.is_plotted(reading) || reading.adds_up() || starts(&reading.symbol) {
         return findings;
     }
     let titre = practical.file.titres.iter().find(|t| t.end == reading.symbol);

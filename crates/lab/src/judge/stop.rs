@@ -5,12 +5,9 @@
 
 use super::advice::plain;
 use super::{Advice, Bench, Matter, Standing, fixed, number};
+use crate::practical::file::ReadingKind;
 use crate::practical::file::{Step, Stop};
 use crate::practical::{Amount, Reading};
-use measure::{Dimension, InstrumentKind};
-
-/// The name of an axis along which amounts add up to a total.
-const PORTIONS: &str = "portion";
 
 impl Bench<'_> {
     pub(super) fn stops(&self, out: &mut Vec<Advice>) {
@@ -24,14 +21,19 @@ impl Bench<'_> {
     fn stop(&self, at: u32, step: &Step, stop: &Stop) -> Option<Advice> {
         match stop {
             Stop::PhAtMost { ph } => {
-                self.reach(at, step, is_ph, &Reach { target: *ph, down: true, what: "pH", unit: "" })
+                self.reach(at, step, Reading::is_ph, &Reach { target: *ph, down: true, what: "pH", unit: "" })
             }
             Stop::PhAtLeast { ph } => {
-                self.reach(at, step, is_ph, &Reach { target: *ph, down: false, what: "pH", unit: "" })
+                self.reach(at, step, Reading::is_ph, &Reach { target: *ph, down: false, what: "pH", unit: "" })
             }
             Stop::Temperature { reaches } => {
                 let celsius = Amount::parse(reaches).ok()?.base() - 273.15;
-                self.reach(at, step, is_temperature, &Reach { target: celsius, down: false, what: "", unit: "°C" })
+                self.reach(
+                    at,
+                    step,
+                    Reading::is_temperature,
+                    &Reach { target: celsius, down: false, what: "", unit: "°C" },
+                )
             }
             Stop::Dissolved => self.sight(at, step, "everything dissolved"),
             Stop::Colour { to } => self.sight(at, step, to),
@@ -44,7 +46,11 @@ impl Bench<'_> {
     /// A number that has to come up, or down, to a target: the last reading of the right kind counts.
     fn reach(&self, at: u32, step: &Step, is: fn(&Reading) -> bool, reach: &Reach) -> Option<Advice> {
         let reading = step.records.iter().find_map(|s| self.practical.reading(s).filter(|r| is(r)))?;
-        let last = reading.slots().iter().rev().find_map(|s| self.readings.get(&s.symbol))?;
+        // Of a range (pH paper) the end that is farther from the target counts.
+        let worse = if reading.kind == ReadingKind::Interval && !reach.down { "[from]" } else { "" };
+        let slots = reading.slots();
+        let mut counting = slots.iter().rev().filter(|s| s.symbol.ends_with(worse));
+        let last = counting.find_map(|s| self.readings.get(&s.symbol))?;
         let short = if reach.down { last.to_f64() - reach.target } else { reach.target - last.to_f64() };
         let said = |text: String| [reach.what, &text, reach.unit].map(str::trim).join(" ").trim().to_owned();
         let target = said(fixed(reach.target, reading.decimals.min(1)));
@@ -71,11 +77,7 @@ impl Bench<'_> {
     }
 
     fn portions(&self, at: u32, symbol: &str) -> Option<Advice> {
-        let reading =
-            self.practical.reading(symbol).filter(|r| r.repeats.as_ref().is_some_and(|n| n.axis == PORTIONS))?;
-        if reading.unit.dimension() != Dimension::VOLUME && reading.unit.dimension() != Dimension::MASS {
-            return None;
-        }
+        let reading = self.practical.reading(symbol).filter(|r| r.adds_up())?;
         let each: Vec<_> = reading.slots().iter().filter_map(|s| self.readings.get(&s.symbol).copied()).collect();
         let total = each.iter().copied().reduce(|a, b| a.plus(b).unwrap_or(a))?;
         let unit = reading.unit.written();
@@ -91,12 +93,4 @@ struct Reach {
     down: bool,
     what: &'static str,
     unit: &'static str,
-}
-
-fn is_ph(reading: &Reading) -> bool {
-    matches!(reading.instrument.kind, InstrumentKind::PhMeter | InstrumentKind::PhPaper)
-}
-
-fn is_temperature(reading: &Reading) -> bool {
-    reading.unit.dimension() == Dimension::TEMPERATURE
 }

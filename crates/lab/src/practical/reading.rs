@@ -4,9 +4,12 @@
 //! titration, `T_melt[from]` where the melting begins.
 
 use super::Practical;
-use super::file::{ReadingKind, Step};
-use measure::{Decimal, Instrument, Unit};
+use super::file::{ReadingKind, Step, Stop};
+use measure::{Decimal, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
+
+/// The axis along which amounts add up to a total.
+const PORTIONS: &str = "portion";
 
 /// A reading as the practical defines it.
 #[derive(Debug, Clone)]
@@ -81,6 +84,25 @@ impl Reading {
         }
     }
 
+    /// Whether it is a pH.
+    #[must_use]
+    pub fn is_ph(&self) -> bool {
+        matches!(self.instrument.kind, InstrumentKind::PhMeter | InstrumentKind::PhPaper)
+    }
+
+    /// Whether it is a temperature.
+    #[must_use]
+    pub fn is_temperature(&self) -> bool {
+        self.unit.dimension() == Dimension::TEMPERATURE
+    }
+
+    /// Whether it is taken of each portion of something that adds up.
+    #[must_use]
+    pub fn adds_up(&self) -> bool {
+        let quantity = [Dimension::VOLUME, Dimension::MASS].contains(&self.unit.dimension());
+        quantity && self.repeats.as_ref().is_some_and(|r| r.axis == PORTIONS)
+    }
+
     /// The places in which it is written down, in order.
     #[must_use]
     pub fn slots(&self) -> Vec<Slot<'_>> {
@@ -119,10 +141,27 @@ impl Practical {
         (slot == symbol || reading.slots().iter().any(|s| s.symbol == slot)).then_some(reading)
     }
 
-    /// Whether another reading is plotted against this one.
+    /// Whether a reading is plotted while it is taken, on either axis.
     #[must_use]
-    pub fn is_plotted_against(&self, symbol: &str) -> bool {
-        self.readings.iter().any(|r| r.against.as_deref() == Some(symbol))
+    pub fn is_plotted(&self, reading: &Reading) -> bool {
+        reading.against.is_some() || self.readings.iter().any(|r| r.against.as_ref() == Some(&reading.symbol))
+    }
+
+    /// Whether a step that records it is done when it has come up, or down, to a value.
+    #[must_use]
+    pub fn decides_a_stop(&self, reading: &Reading) -> bool {
+        self.steps.iter().filter(|s| s.records.contains(&reading.symbol)).any(|s| match &s.stop {
+            Some(Stop::PhAtMost { .. } | Stop::PhAtLeast { .. }) => reading.is_ph(),
+            Some(Stop::Temperature { .. }) => reading.is_temperature(),
+            Some(
+                Stop::Dissolved
+                | Stop::Colour { .. }
+                | Stop::ConstantMass { .. }
+                | Stop::DrippingStops
+                | Stop::Time { .. },
+            )
+            | None => false,
+        })
     }
 
     /// The reading that the sheet calls by this name.

@@ -12,27 +12,37 @@ fn titres(ends: &[&str]) -> Bench {
     bench
 }
 
-/// Which trials agree and within what; or how near the nearest two are.
-fn agreement(bench: &Bench) -> Option<Result<(Vec<u32>, String), Option<String>>> {
-    bench.advice().into_iter().find_map(|a| match a.matter {
+/// What is said of the titres.
+#[derive(Debug, PartialEq)]
+enum Said {
+    Nothing,
+    /// These trials agree, within this.
+    Agree(Vec<u32>, String),
+    /// One more; so near are the nearest two.
+    OneMore(Option<String>),
+}
+
+fn agreement(bench: &Bench) -> Said {
+    let said = bench.advice().into_iter().find_map(|a| match a.matter {
         Matter::TitresAgree { titres, range, .. } => {
             assert_eq!((a.step, a.standing), (2, Standing::Settled));
-            Some(Ok((titres.iter().filter(|t| t.agrees).map(|t| t.trial).collect(), range)))
+            Some(Said::Agree(titres.iter().filter(|t| t.agrees).map(|t| t.trial).collect(), range))
         }
         Matter::OneMore { closest, .. } => {
             assert_eq!((a.step, a.standing), (2, Standing::Waiting));
-            Some(Err(closest))
+            Some(Said::OneMore(closest))
         }
         _ => None,
-    })
+    });
+    said.unwrap_or(Said::Nothing)
 }
 
-fn agree(trials: &[u32], range: &str) -> Option<Result<(Vec<u32>, String), Option<String>>> {
-    Some(Ok((trials.to_vec(), range.into())))
+fn agree(trials: &[u32], range: &str) -> Said {
+    Said::Agree(trials.to_vec(), range.into())
 }
 
-fn one_more(closest: Option<&str>) -> Option<Result<(Vec<u32>, String), Option<String>>> {
-    Some(Err(closest.map(str::to_owned)))
+fn one_more(closest: Option<&str>) -> Said {
+    Said::OneMore(closest.map(str::to_owned))
 }
 
 /// 21.15 − 0.10 and 21.05 − 0.10 are 0.10 mL apart, exactly the limit; 0.15 mL are too much.
@@ -48,11 +58,11 @@ fn titres_agree_at_the_limit_and_not_beyond_it() {
 
 #[test]
 fn nothing_is_said_before_both_readings_are_there() {
-    assert_eq!(agreement(&titres(&[])), None);
+    assert_eq!(agreement(&titres(&[])), Said::Nothing);
     let second_open =
         Bench::of("vinegar").read("V_start[2]", "0.10").read("V_start[3]", "0.10").read("V_end[3]", "21.10");
     assert_eq!(agreement(&second_open), one_more(None));
-    assert_eq!(agreement(&Bench::of("vinegar").read("V_end[2]", "21.10").read("V_end[3]", "21.10")), None);
+    assert_eq!(agreement(&Bench::of("vinegar").read("V_end[2]", "21.10").read("V_end[3]", "21.10")), Said::Nothing);
 }
 
 /// One trial of the standardisation: phthalate weighed by difference, burette from 0.10 mL.

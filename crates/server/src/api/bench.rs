@@ -17,6 +17,7 @@ use lab::practical::{Practical, minutes};
 use lab::technique::{Reasoned, technique};
 use serde::Serialize;
 use std::collections::BTreeMap;
+use std::time::Duration;
 use utoipa::ToSchema;
 
 /// The bench of one group.
@@ -208,7 +209,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         pin: bench.group.pin,
         closed: bench.run.closed_at.is_some(),
         steps: steps.map(|(with_slots, step)| bench_step(&practical, &room, with_slots, step)).collect(),
-        readings: practical.slots().iter().map(ReadingSpec::of).collect(),
+        readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         instruments: choosable(&practical, &room),
         observations: practical.observations.iter().map(to_observe).collect(),
         asked: asked.collect(),
@@ -263,7 +264,8 @@ fn bench_step(practical: &Practical, room: &Room, with_slots: Step, step: &Step)
 fn clock_of(step: &Step) -> Option<StepClock> {
     let seconds = |text: &str| {
         let (least, _) = minutes(text).ok()?;
-        Some((least * 60.0).round() as u32).filter(|s| *s > 0)
+        let span = Duration::try_from_secs_f64(least * 60.0).ok()?;
+        u32::try_from(span.as_secs()).ok().filter(|s| *s > 0)
     };
     if let Some(Stop::Time { lasts, from }) = &step.stop {
         return Some(StepClock { from: Some(from.clone()), seconds: seconds(lasts)? });

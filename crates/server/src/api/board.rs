@@ -157,7 +157,7 @@ pub async fn show_board(
         // The number first: a row may then be newer than it says, never older.
         let seq = app.store.last_seq(run.id)?;
         Ok(Board {
-            readings: practical.slots().iter().map(ReadingSpec::of).collect(),
+            readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
             results: result_specs(&practical),
             observations: practical.observations.clone(),
             materials: practical

@@ -82,7 +82,7 @@ pub async fn show_worked(
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
             labels: practical.labels.clone(),
-            readings: practical.slots().iter().map(ReadingSpec::of).collect(),
+            readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         })
     })
     .await?;

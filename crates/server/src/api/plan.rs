@@ -88,6 +88,8 @@ pub struct ReadingSpec {
     pub axis: Option<String>,
     /// The reading that this one is plotted against.
     pub against: Option<String>,
+    /// It ends a delivered volume: what it says is told as a titre.
+    pub delivers: bool,
 }
 
 /// A result as the interface needs it.
@@ -107,7 +109,7 @@ pub struct ResultSpec {
 
 impl ReadingSpec {
     /// One place in which a group writes a number down.
-    pub fn of(slot: &Slot<'_>) -> ReadingSpec {
+    pub fn of(practical: &Practical, slot: &Slot<'_>) -> ReadingSpec {
         let reading = slot.reading;
         let instrument = &reading.instrument;
         ReadingSpec {
@@ -124,6 +126,7 @@ impl ReadingSpec {
             reading: reading.symbol.clone(),
             axis: reading.repeats.as_ref().map(|r| r.axis.clone()),
             against: reading.against.clone(),
+            delivers: practical.file.titres.iter().any(|t| t.end == reading.symbol),
         }
     }
 }

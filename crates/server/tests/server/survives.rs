@@ -1,6 +1,7 @@
 //! Acknowledged means on disk.
 
 use crate::process::{CODE, PASSPHRASE, Server, entry, reading};
+use lab::bench::Taken;
 use serde_json::json;
 use std::collections::BTreeMap;
 use std::sync::Mutex;
@@ -58,7 +59,9 @@ fn kill_under_load_loses_nothing_that_was_acknowledged() {
     let mut kept = BTreeMap::new();
     for (_, group) in &devices {
         for e in store.bench(run["id"].as_i64().unwrap(), *group).unwrap().entries {
-            let store::Statement::Reading { text, .. } = e.said.statement else { panic!("only readings were sent") };
+            let store::Statement::Bench(store::BenchEntry::Reading(Taken { text, .. })) = e.said.statement else {
+                panic!("only readings were sent")
+            };
             assert!(kept.insert(e.id.as_u128(), (e.seq, text)).is_none(), "stored twice");
         }
     }

@@ -3767,6 +3767,8 @@ export interface components {
              * @description Digits after the point.
              */
             decimals: number;
+            /** @description It ends a delivered volume: what it says is told as a titre. */
+            delivers: boolean;
             /** @description Name of the instrument. */
             instrument: string;
             /** @description Kind of the instrument. */
@@ -4021,13 +4023,13 @@ export interface components {
         /** @description One thing of the room. */
         RoomItem: (components["schemas"]["Instrument"] & {
             /** @enum {string} */
-            kind: "instrument";
+            sort: "instrument";
         }) | (components["schemas"]["Bottle"] & {
             /** @enum {string} */
-            kind: "bottle";
+            sort: "bottle";
         }) | (components["schemas"]["TaggedVessel"] & {
             /** @enum {string} */
-            kind: "vessel";
+            sort: "vessel";
         });
         /** @description What the room has. */
         RoomView: {

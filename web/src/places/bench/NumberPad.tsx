@@ -76,10 +76,10 @@ export function NumberPad({
         </div>
         {beside}
       </div>
-      {beneath}
       <div id={`${id}-notes`} role="status" className="min-h-8 py-1.5 text-body">
         {extra}
       </div>
+      {beneath}
       <div className="sticky bottom-0 mt-auto grid grid-cols-[minmax(0,1fr)_5.5rem] gap-1.5 bg-paper pt-1 pb-3">
         {choices && <div className="col-span-2">{choices}</div>}
         <div className="grid grid-cols-12 gap-1.5">

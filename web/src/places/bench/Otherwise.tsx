@@ -43,6 +43,9 @@ export function Otherwise({
   }
   return (
     <form
+      ref={(form) => {
+        form?.scrollIntoView({ block: 'nearest' })
+      }}
       aria-label="something went otherwise"
       className="mb-5 border-l-4 border-copper pl-3"
       onSubmit={(event) => {

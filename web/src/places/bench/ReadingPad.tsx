@@ -31,6 +31,7 @@ export function ReadingPad({
   choices,
   weighsAgain,
   time,
+  offered,
   draftKey,
   onLeave,
   onEnter,
@@ -41,6 +42,8 @@ export function ReadingPad({
   /** The step weighs until it is constant: what stands is the last weighing but one. */
   weighsAgain: boolean
   time: number
+  /** What it weighs by its tag. */
+  offered: string | undefined
   draftKey: string
   onLeave: () => void
   onEnter: (taken: TakenHere, correction?: Correction) => void
@@ -127,6 +130,17 @@ export function ReadingPad({
               }}
             >
               Not enough yet: note it and add more
+            </button>
+          )}
+          {offered !== undefined && text !== offered && (
+            <button
+              type="button"
+              className="action min-h-14"
+              onClick={() => {
+                setText(offered)
+              }}
+            >
+              By its tag it weighs {offered} {spec.unit}
             </button>
           )}
           {spec.nominal != null && text !== spec.nominal && (

@@ -66,18 +66,6 @@ export function StepPage({
           }}
         />
       )}
-      {observations.map((o) => (
-        <ObservationField
-          key={o.symbol}
-          asked={o}
-          standing={now.observations[o.symbol]}
-          closed={view.closed}
-          draftKey={`${view.group_id}/${o.symbol}`}
-          onSeen={(choice) => {
-            entering.enter({ kind: 'observation', symbol: o.symbol, choice })
-          }}
-        />
-      ))}
       {axes.map((axis) => (
         <Repeats
           key={axis}
@@ -90,7 +78,7 @@ export function StepPage({
           onChoose={choose}
         />
       ))}
-      {(active === null || single.length + answers.length > 1) && (
+      {single.length + answers.length > (active === null ? 0 : 1) && (
         <div className="mb-4 flex flex-col border-b border-rule">
           {single.map((r) => (
             <ReadingLine
@@ -139,6 +127,7 @@ export function StepPage({
           choices={view.instruments[reading.reading] ?? []}
           weighsAgain={asked.stop?.until === 'constant-mass' && reading.axis == null}
           time={time}
+          offered={weighedBeforehand(view, now, reading)}
           draftKey={`${view.group_id}/${reading.symbol}`}
           onLeave={leave}
           onEnter={(taken, correction) => {
@@ -163,6 +152,18 @@ export function StepPage({
           }}
         />
       )}
+      {observations.map((o) => (
+        <ObservationField
+          key={o.symbol}
+          asked={o}
+          standing={now.observations[o.symbol]}
+          closed={view.closed}
+          draftKey={`${view.group_id}/${o.symbol}`}
+          onSeen={(choice) => {
+            entering.enter({ kind: 'observation', symbol: o.symbol, choice })
+          }}
+        />
+      ))}
       {active === null && <GoOn view={view} now={now} entering={entering} step={step} />}
       {active !== null && readings.some((r) => r.symbol === active && r.axis != null) && (
         <button
@@ -175,6 +176,12 @@ export function StepPage({
       )}
     </>
   )
+}
+
+/** What the group's own vessel weighed, where the room knows it by its tag. */
+function weighedBeforehand(view: BenchView, now: BenchNow, reading: ReadingSpec): string | undefined {
+  const vessel = view.steps.flatMap((s) => s.vessels).find((v) => v.weighed_as === reading.reading)
+  return vessel && vessel.masses[now.tags[vessel.vessel]?.text ?? '']
 }
 
 /** Cautions first, then what to do; what must come before what, with its reason. */

@@ -4,6 +4,7 @@ import { looked, numberOf, pressed, type Key } from './typed'
 
 const dish: ReadingSpec = {
   reading: 'm_dish',
+  delivers: false,
   symbol: 'm_dish',
   label: 'mass of the empty dish',
   short: 'dish',

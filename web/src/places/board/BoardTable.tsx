@@ -56,7 +56,8 @@ function Head({ column, rows }: { column: Column; rows: readonly Row[] }) {
       <span className="mb-2 block leading-tight">
         {column.kind === 'reading' ? (
           <>
-            <i>{column.key.split('_')[0]}</i> {column.short}
+            {!column.titre && <i>{column.key.split('_')[0]} </i>}
+            {column.short}
           </>
         ) : (
           <Name of={column.key} />
@@ -69,7 +70,7 @@ function Head({ column, rows }: { column: Column; rows: readonly Row[] }) {
         high={column.high}
         unit={column.unit}
         width={92}
-        {...(column.kind === 'reading' ? { band: column.band } : {})}
+        {...(column.kind === 'reading' && column.band !== null ? { band: column.band } : {})}
       />
     </th>
   )
@@ -131,36 +132,34 @@ function CellButton({
 }) {
   if (cell.kind === 'empty') return null
   const all = rows.map((r) => cellOf(r, column))
-  const widths = columnWidths(all.flatMap((c) => (c.kind === 'empty' ? [] : [textOf(c)])))
+  const widths = columnWidths(all.flatMap((c) => (c.kind === 'empty' ? [] : [c.text])))
   const odd = cell.kind === 'reading' ? cell.state !== 'settled' : cell.doubtful
   const wrong = cell.kind === 'reading' && cell.state === 'wrong'
   const weight = wrong
     ? 'font-semibold text-magenta [&_span]:text-magenta'
     : odd
       ? 'font-semibold text-amber-text [&_span]:text-amber-text'
-      : cell.kind === 'result' && cell.answer === null
+      : cell.kind === 'reading' && cell.partly
         ? 'text-slate'
-        : ''
+        : cell.kind === 'result' && cell.answer === null
+          ? 'text-slate'
+          : ''
   return (
     <button
       type="button"
       aria-pressed={chosen}
-      aria-label={`${row.name}, ${column.label}: ${textOf(cell)} ${column.unit}`}
+      aria-label={`${row.name}, ${column.label}: ${cell.text} ${column.unit}`}
       className={`relative inline-flex min-h-11 items-center gap-1 text-board aria-pressed:bg-copper-wash ${weight}`}
       onClick={() => {
         onSpot(chosen ? null : { group: row.group, key: column.key })
       }}
     >
       <span className={wrong ? 'border-b-2 border-dashed border-magenta' : ''}>
-        <Reading text={textOf(cell)} {...widths} />
+        <Reading text={cell.text} {...widths} />
       </span>
       <Mark cell={cell} column={column} />
     </button>
   )
-}
-
-function textOf(cell: Exclude<Cell, { kind: 'empty' }>): string {
-  return cell.kind === 'reading' ? cell.entered.text : cell.text
 }
 
 /** Beside a result: how the group's own answer stands. Beside a reading: only what is odd, or was corrected. */
@@ -171,7 +170,7 @@ function Mark({ cell, column }: { cell: Exclude<Cell, { kind: 'empty' }>; column
     return <StateMark kind={cell.state} word={word} />
   }
   if (cell.state === 'doubtful') return <StateMark kind="doubtful" />
-  if (cell.entered.struck.length > 0) {
+  if (cell.entered.struck.length > 0 && !(column.kind === 'reading' && column.titre)) {
     return (
       <span className="text-note text-copper-text" title="corrected">
         <s aria-label={`corrected from ${cell.entered.struck.at(-1)?.text ?? ''}`}>

@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import type { Board, Row } from '@/api'
-import { dayAndTime, setUnit, Unit, useServerClock } from '@/ui'
+import { columnWidths, dayAndTime, Reading, setUnit, Unit, useServerClock } from '@/ui'
 import { deviationWords } from '@/words'
 import { due, type Note } from './attention'
 import type { Spot } from './BoardTable'
@@ -104,6 +104,34 @@ function Evidence({ rows }: { rows: readonly Row[] }) {
   )
 }
 
+/** Everything that stands in one column of a group: the weighings and the burette of a trial, the points of a series. */
+function AllOf({ board, row, slots }: { board: Board; row: Row; slots: readonly string[] }) {
+  const standing = slots.flatMap((s) => {
+    const entered = row.readings[s]
+    const spec = board.readings.find((r) => r.symbol === s)
+    return entered && spec ? [{ entered, spec }] : []
+  })
+  const widths = columnWidths(standing.map((s) => s.entered.text))
+  return (
+    <span className="mt-2 block">
+      {standing.slice(-12).map(({ entered, spec }) => (
+        <span key={spec.symbol} className="flex justify-between gap-2">
+          <span className="text-slate">{spec.short}</span>
+          <span className="whitespace-nowrap">
+            {entered.struck.map((s, i) => (
+              <s key={i} className="mr-1 font-mono text-slate">
+                {s.text}
+              </s>
+            ))}
+            <Reading text={entered.text} {...widths} />
+            <Unit of={entered.unit} />
+          </span>
+        </span>
+      ))}
+    </span>
+  )
+}
+
 function Provenance({
   board,
   row,
@@ -169,9 +197,7 @@ function Provenance({
             </span>
           )}
           {column.kind === 'reading' && column.slots.length > 1 && (
-            <span className="block text-slate">
-              {column.slots.filter((s) => s in row.readings).length} of them
-            </span>
+            <AllOf board={board} row={row} slots={column.slots} />
           )}
         </p>
       )}

@@ -59,6 +59,7 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
       ],
       verdicts: verdict ? { y: verdict } : {},
       advice: [],
+      delivered: {},
       limiting: null,
       yield_finding: null,
     },

@@ -39,8 +39,7 @@ function notesOf(row: Row, column: Column): Note[] {
   if (column.kind === 'reading') {
     const cell = cellOf(row, column)
     const tone = cell.kind === 'reading' && cell.state === 'wrong' ? 'wrong' : 'doubtful'
-    const open = column.slots.filter((s) => row.readings[s]?.confirmed === false)
-    const findings = open.flatMap((s) => row.outcome.findings[s] ?? [])
+    const findings = cell.kind === 'reading' ? cell.findings : []
     return findings.map((f) => ({ ...at, tone, words: findingWords(f) }))
   }
   const notes: Note[] = []

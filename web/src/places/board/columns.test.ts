@@ -7,6 +7,7 @@ const reading = (key: string): Column => ({
   kind: 'reading',
   key,
   slots: [key],
+  titre: false,
   label: key,
   short: key,
   unit: 'g',

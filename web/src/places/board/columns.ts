@@ -14,15 +14,27 @@ export type Column =
       unit: string
       low: number
       high: number
-      band: [number, number]
+      /** Where it should lie; none for a titre, of which nobody knows. */
+      band: [number, number] | null
       decimals: number
+      /** One trial of a titration: what is shown is the volume delivered. */
+      titre: boolean
     }
   | { kind: 'result'; key: string; label: string; unit: string; asked: boolean; low: number; high: number }
 
 /** What one cell of the board shows. */
 export type Cell =
   | { kind: 'empty' }
-  | { kind: 'reading'; entered: Entered; findings: readonly Finding[]; state: StateKind }
+  | {
+      kind: 'reading'
+      /** What is shown: as typed, or the volume delivered. */
+      text: string
+      /** Something of it is there, and not yet what is shown at the end. */
+      partly: boolean
+      entered: Entered
+      findings: readonly Finding[]
+      state: StateKind
+    }
   | {
       kind: 'result'
       text: string
@@ -34,17 +46,37 @@ export type Cell =
 
 /** The columns, each with the stretch that its strip shows: the expected band and as much again beside it. */
 export function columnsOf(board: Board): Column[] {
-  const readings = folded(board.readings).map(({ first: r, slots }): Column => {
-    const [low = 0, high = 1] = r.range
+  const readings = folded(board).map((fold): Column => {
+    const [low = 0, high = 1] = fold.first.range
     const margin = (high - low) * 0.5
+    const common = {
+      kind: 'reading' as const,
+      key: fold.first.symbol,
+      slots: fold.slots,
+      unit: fold.last.unit,
+    }
+    if (fold.trial !== undefined) {
+      const middle = median(board.rows.flatMap((row) => deliveredIn(row, fold.slots) ?? []).map(Number))
+      return {
+        ...common,
+        label: `titre, ${fold.last.axis ?? 'trial'} ${fold.trial}`,
+        short: `titre ${fold.trial}`,
+        decimals: fold.last.decimals,
+        titre: true,
+        low: middle * 0.85,
+        high: middle * 1.15,
+        band: null,
+      }
+    }
+    const many = fold.slots.length > 1
     return {
-      kind: 'reading',
-      key: r.symbol,
-      slots,
-      label: slots.length > 1 ? `${r.label.split(',')[0] ?? r.label}, the last of them` : r.label,
-      short: slots.length > 1 ? r.short.replace(/ \d+$/, '') : r.short,
-      unit: r.unit,
-      decimals: r.decimals,
+      ...common,
+      label: many
+        ? `${fold.first.label.split(',')[0] ?? fold.first.label}, the last of them`
+        : fold.first.label,
+      short: many ? fold.first.short.replace(/ \d+$/, '') : fold.first.short,
+      decimals: fold.first.decimals,
+      titre: false,
       low: low - margin,
       high: high + margin,
       band: [low, high],
@@ -53,7 +85,8 @@ export function columnsOf(board: Board): Column[] {
   const results = board.results.map((r): Column => {
     const values = board.rows.flatMap((row) => valueOf(row, r.name) ?? [])
     const middle = median(values)
-    const percent = r.unit === '%'
+    // A yield lies somewhere below 100 %; a scatter of some tenths has a scale of its own.
+    const percent = r.unit === '%' && middle > 20
     return {
       kind: 'result',
       key: r.name,
@@ -67,16 +100,47 @@ export function columnsOf(board: Board): Column[] {
   return [...readings, ...results]
 }
 
-/** Readings, a series or portions taken together: nobody reads forty columns of one thermometer. */
-function folded(readings: Board['readings']): { first: ReadingSpec; slots: string[] }[] {
-  const openEnded = (r: ReadingSpec) => r.axis === 'point' || r.axis === 'portion'
-  const out: { first: ReadingSpec; slots: string[] }[] = []
-  for (const r of readings) {
-    const known = openEnded(r) && out.find((o) => o.first.reading === r.reading)
-    if (known) known.slots.push(r.symbol)
-    else out.push({ first: r, slots: [r.symbol] })
+/** Readings that share a column. */
+interface Fold {
+  first: ReadingSpec
+  last: ReadingSpec
+  slots: string[]
+  /** Of a titration, which trial. */
+  trial?: number
+}
+
+/**
+ * Readings that share a column: one trial of a titration with its weighings, and all points of a series. Nobody reads
+ * forty columns of one thermometer, or sixteen of a burette. Trials that no group has begun are not shown.
+ */
+function folded(board: Board): Fold[] {
+  const titrations = new Set(board.readings.flatMap((r) => (r.delivers && r.axis != null ? [r.axis] : [])))
+  const out: Fold[] = []
+  for (const r of board.readings) {
+    const trial = r.axis != null && titrations.has(r.axis) ? trialOf(r) : undefined
+    const openEnded = r.axis === 'point' || r.axis === 'portion'
+    const known = out.find((o) =>
+      trial === undefined
+        ? openEnded && o.first.reading === r.reading
+        : o.trial === trial && o.first.axis === r.axis,
+    )
+    if (known) {
+      known.slots.push(r.symbol)
+      known.last = r
+    } else out.push({ first: r, last: r, slots: [r.symbol], ...(trial !== undefined && { trial }) })
   }
-  return out
+  const begun = (f: Fold) => board.rows.some((row) => lastOf(row, f.slots) !== undefined)
+  return out.filter((f) => f.trial === undefined || f.trial === 1 || begun(f))
+}
+
+function trialOf(r: ReadingSpec): number {
+  return Number(/\[(\d+)\]$/.exec(r.symbol)?.[1] ?? 1)
+}
+
+/** The volume delivered in one trial, once both readings are there. */
+function deliveredIn(row: Row, slots: readonly string[]): string | undefined {
+  const end = slots.find((s) => s in row.outcome.delivered)
+  return end === undefined ? undefined : row.outcome.delivered[end]
 }
 
 /** The last of some places at which something stands. */
@@ -89,12 +153,16 @@ export function cellOf(row: Row, column: Column): Cell {
     const last = lastOf(row, column.slots)
     const entered = last === undefined ? undefined : row.readings[last]
     if (!entered) return { kind: 'empty' }
-    const findings = column.slots.flatMap((s) => row.outcome.findings[s] ?? [])
+    const open = column.slots.filter((s) => row.readings[s]?.confirmed !== true)
+    const findings = open.flatMap((s) => row.outcome.findings[s] ?? [])
+    const delivered = deliveredIn(row, column.slots)
     return {
       kind: 'reading',
+      text: column.titre ? (delivered ?? '…') : entered.text,
+      partly: column.titre && delivered === undefined,
       entered,
       findings,
-      state: entered.confirmed ? 'settled' : readingState(findings),
+      state: readingState(findings),
     }
   }
   const outcome = row.outcome.results.find((r) => r.name === column.key)
@@ -142,13 +210,12 @@ export function dotsOf(rows: readonly Row[], column: Column): Dot[] {
   return rows.flatMap((row): Dot[] => {
     const cell = cellOf(row, column)
     if (cell.kind === 'empty') return []
-    const value =
-      cell.kind === 'reading' ? Number(cell.entered.text.replace(',', '.')) : valueOf(row, column.key)
+    const value = cell.kind === 'reading' ? Number(cell.text.replace(',', '.')) : valueOf(row, column.key)
     if (value === undefined || Number.isNaN(value)) return []
     const odd = cell.kind === 'reading' ? cell.state !== 'settled' : cell.doubtful
     const wrong = cell.kind === 'reading' && cell.state === 'wrong'
     const tone = wrong ? 'wrong' : odd ? 'doubtful' : 'plain'
-    return [{ value, tone, label: `${row.name} ${cell.kind === 'reading' ? cell.entered.text : cell.text}` }]
+    return [{ value, tone, label: `${row.name} ${cell.text}` }]
   })
 }
 

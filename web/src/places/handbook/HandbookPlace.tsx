@@ -2,6 +2,7 @@ import { Link, useParams } from 'react-router'
 import { Elements } from './Elements'
 import { GlasswareTable } from './GlasswareTable'
 import { Methods } from './Methods'
+import { RoomPage } from './room/RoomPage'
 import { Substances } from './Substances'
 import { Techniques } from './Techniques'
 import { Workbench } from './workbench/Workbench'
@@ -13,6 +14,7 @@ const PAGES = [
   { key: 'techniques', title: 'techniques' },
   { key: 'elements', title: 'elements' },
   { key: 'glassware', title: 'glassware' },
+  { key: 'room', title: 'our room' },
 ] as const
 
 type PageKey = (typeof PAGES)[number]['key']
@@ -54,5 +56,7 @@ function Page({ of }: { of: PageKey }) {
       return <Elements />
     case 'glassware':
       return <GlasswareTable />
+    case 'room':
+      return <RoomPage />
   }
 }

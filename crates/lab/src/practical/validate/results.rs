@@ -213,7 +213,9 @@ pub(super) fn use_of_readings(report: &mut Report<'_>, practical: &Practical) {
         if !recorded.contains(symbol) {
             report.tell(&keys!["readings", i], &words, Problem::NeverTaken);
         }
-        if !used.contains(symbol) && reading.of.is_none() && reading.kind == ReadingKind::Number {
+        // What the bench itself goes by, no sheet need hang on.
+        let guides = practical.is_plotted(reading) || practical.decides_a_stop(reading) || reading.adds_up();
+        if !used.contains(symbol) && reading.of.is_none() && reading.kind == ReadingKind::Number && !guides {
             report.tell(&keys!["readings", i], &words, Problem::NeverUsed);
         }
     }

@@ -1,0 +1,452 @@
+//! What is told while there is still time: every judgement where it speaks, and a near twin where it must not.
+
+use crate::bench::{Bench, matters};
+use lab::bench::{Departure, Entry, Flag, Room, RoomItem, Taken};
+use lab::judge::{Changed, Finding, Matter, Standing};
+use measure::{Instrument, InstrumentKind};
+
+fn lost(material: &str, amount: &str) -> Departure {
+    Departure::Lost { material: material.into(), amount: amount.into() }
+}
+
+fn added(material: &str, amount: &str) -> Departure {
+    Departure::Added { material: material.into(), amount: amount.into() }
+}
+
+mod needed {
+    use super::*;
+
+    fn needs(bench: &Bench) -> Vec<Matter> {
+        matters(bench, |m| {
+            matches!(m, Matter::Needed { .. } | Matter::TakenIsEnough { .. } | Matter::TakenIsShort { .. })
+        })
+    }
+
+    /// 25.00 mL of 1.00 mol/L are 25.0 mmol; five take one formula of 485.65 g/mol: 2.428 g. Planned are 3.0 g to
+    /// 25.0 mL. 3.00 g are 23.6 % more; 2.30 g are 0.128 g short.
+    #[test]
+    fn the_excess_follows_from_the_volume_really_taken() {
+        let acid = Bench::of("epsom-salt").read("V_acid", "25.00");
+        let name = || "basic magnesium carbonate".to_owned();
+        let open = Matter::Needed { material: name(), enough: "2.43 g".into(), planned: Some("3.00 g".into()) };
+        assert_eq!(needs(&acid), [open]);
+        let enough = Matter::TakenIsEnough { material: name(), over: "24".into() };
+        assert_eq!(needs(&acid.clone().read("m_carbonate", "3.00")), [enough]);
+        let short = Matter::TakenIsShort { material: name(), short_by: "0.128 g".into() };
+        assert_eq!(needs(&acid.read("m_carbonate", "2.30")), [short]);
+        assert_eq!(needs(&Bench::of("epsom-salt").read("m_carbonate", "3.00")), [], "before the acid nobody knows");
+    }
+
+    /// 20.0 mL of 1.00 mol/L hydroxide are 20.0 mmol: 3.33 mL of 6.0 mol/L acid.
+    #[test]
+    fn acid_to_neutralise_by_the_base_that_was_measured() {
+        let of = |volume: &str| {
+            let told = needs(&Bench::of("acid-base-separation").read("V_base", volume));
+            let neutral = told.into_iter().filter_map(|m| match m {
+                Matter::Needed { enough, planned: None, .. } => Some(enough),
+                _ => None,
+            });
+            neutral.collect::<Vec<_>>()
+        };
+        assert_eq!(of("20.0"), ["3.33 mL"]);
+        assert_eq!(of("21.0"), ["3.50 mL"]);
+    }
+}
+
+mod limits {
+    use super::*;
+
+    fn limiting(bench: &Bench) -> Vec<Matter> {
+        matters(bench, |m| matches!(m, Matter::AnotherLimits { .. } | Matter::SeenOtherwise { .. }))
+    }
+
+    /// Recipe A: 20.00 mL of 0.200 mol/L are 4.00 mmol of sulfate. Of 1.500 g of SrCl2·6H2O (266.62 g/mol) 1.100 g are
+    /// 4.13 mmol, 1.050 g are 3.94 mmol: a spill of 0.45 g turns it, one of 0.40 g does not.
+    #[test]
+    fn a_spill_turns_the_limiting_reagent_just_where_it_does() {
+        let both = Bench::of("strontium-sulfate").read("m_strontium", "1.500").read("V_sulfate", "20.00");
+        assert_eq!(limiting(&both), []);
+        assert_eq!(limiting(&both.clone().departed(lost("strontium", "0.40 g"), "")), []);
+        let spilled = both.departed(lost("strontium", "0.45 g"), "on the bench");
+        let told = limiting(&spilled);
+        let [Matter::AnotherLimits { limits, meant }] = &told[..] else { panic!("{told:?}") };
+        assert_eq!((limits.as_str(), meant.as_str()), ("strontium chloride hexahydrate", "sodium sulfate"));
+        // Put back: a top-up mends it.
+        assert_eq!(limiting(&spilled.departed(added("strontium", "0.45 g"), "")), []);
+    }
+
+    #[test]
+    fn what_was_seen_speaks_against_the_numbers() {
+        let acid = Bench::of("epsom-salt").read("V_acid", "25.00").read("m_carbonate", "3.00");
+        assert_eq!(limiting(&acid.clone().saw("solid", "solid remains").saw("fizz", "no fizz")), []);
+        let told = limiting(&acid.saw("fizz", "fizzes"));
+        assert_eq!(told, [Matter::SeenOtherwise { limits: "sulfuric acid".into(), seen: vec!["fizzes".into()] }]);
+    }
+
+    /// The practical keeps it until all answers are there; until then the group is not told.
+    #[test]
+    fn a_judgement_that_gives_an_answer_away_waits_for_it() {
+        let spilled = Bench::of("strontium-sulfate")
+            .read("m_strontium", "1.500")
+            .read("V_sulfate", "20.00")
+            .departed(lost("strontium", "0.45 g"), "");
+        let hears = |b: &Bench| {
+            let flipped = |m: &Matter| match m {
+                Matter::AnotherLimits { .. } => true,
+                Matter::Departed { limits, .. } => limits.is_some(),
+                _ => false,
+            };
+            b.told().iter().filter(|a| flipped(&a.matter)).count()
+        };
+        assert_eq!(hears(&spilled), 0);
+        let asked: Vec<String> = spilled.practical.results.iter().filter(|r| r.asked).map(|r| r.name.clone()).collect();
+        let answered = asked.iter().fold(spilled, |b, name| b.answer(name, "1.00", ""));
+        assert_eq!(hears(&answered), 2);
+    }
+}
+
+mod departures {
+    use super::*;
+
+    fn changes(bench: &Bench, result: &str) -> Vec<(String, String)> {
+        let all = bench.advice().into_iter().filter_map(|a| match a.matter {
+            Matter::Departed { changes, .. } => Some(changes),
+            _ => None,
+        });
+        let of = |c: Vec<Changed>| c.into_iter().find(|c| c.result == result).map(|c| (c.before, c.with_it));
+        all.filter_map(of).collect()
+    }
+
+    fn pair(before: &str, with_it: &str) -> (String, String) {
+        (before.into(), with_it.into())
+    }
+
+    /// Theory 6.162 g. 3.70 g are 60.0 %; with 0.10 g taken for a test 3.80 g, 61.7 %; with 0.10 g of seed in it 3.60 g,
+    /// 58.4 %. What was spilled of the product was made all the same.
+    #[test]
+    fn a_sample_counts_as_made_and_a_seed_does_not() {
+        let dry = Bench::of("epsom-salt")
+            .read("V_acid", "25.00")
+            .read("m_carbonate", "3.00")
+            .read("m_dish", "48.00")
+            .read("m_dish_crystals", "51.70");
+        let with = |what: Departure| changes(&dry.clone().departed(what, ""), "percent_yield");
+        let (material, amount) = (|| "crystals".to_owned(), || "0.10 g".to_owned());
+        assert_eq!(with(Departure::Sampled { material: material(), amount: amount() }), [pair("60.0", "61.7")]);
+        assert_eq!(with(Departure::Seeded { material: material(), amount: amount() }), [pair("60.0", "58.4")]);
+        assert_eq!(with(lost("crystals", "0.10 g")), [pair("60.0", "61.7")]);
+        // A rinse is in no sum.
+        assert_eq!(with(added("ethanol", "1 mL")), []);
+    }
+
+    /// 1.0 mL of acid lost: 24.0 mmol; 1.0 mL more: 25.0 mmol again.
+    #[test]
+    fn a_top_up_is_counted_after_the_spill() {
+        let spilled = Bench::of("epsom-salt")
+            .read("V_acid", "25.00")
+            .departed(lost("acid", "1 mL"), "")
+            .departed(added("acid", "1 mL"), "");
+        assert_eq!(changes(&spilled, "n_acid"), [pair("25.0", "24.0"), pair("24.0", "25.0")]);
+    }
+
+    /// What a departure makes of a result is told only once that result was answered.
+    #[test]
+    fn consequences_do_not_give_answers_away() {
+        let spilled = Bench::of("epsom-salt").read("V_acid", "25.00").departed(lost("acid", "1 mL"), "");
+        let told = |b: &Bench| {
+            let all = b.told().into_iter().filter_map(|a| match a.matter {
+                Matter::Departed { changes, .. } => Some(changes.into_iter().map(|c| c.result)),
+                _ => None,
+            });
+            all.flatten().collect::<Vec<_>>()
+        };
+        assert!(told(&spilled).is_empty());
+        assert_eq!(told(&spilled.answer("n_acid", "25.0", "mmol")), ["n_acid"]);
+    }
+}
+
+mod impossible {
+    use super::*;
+
+    fn cannot_be(bench: &Bench) -> Vec<(Standing, Matter)> {
+        let told = bench.advice().into_iter().filter(|a| {
+            matches!(
+                a.matter,
+                Matter::AboveTheory { .. }
+                    | Matter::BelowNothing { .. }
+                    | Matter::HeavierAfterHeating { .. }
+                    | Matter::PartAboveWhole { .. }
+            )
+        });
+        told.map(|a| (a.standing, a.matter)).collect()
+    }
+
+    /// Theory 6.162 g, U about 0.02 g: 6.16 g is all of it, 6.40 g is 0.24 g too much, 54.40 g still has its dish.
+    #[test]
+    fn more_than_could_form_is_told_before_it_leaves_the_balance() {
+        let weighed = |full: &str| {
+            Bench::of("epsom-salt")
+                .read("V_acid", "25.00")
+                .read("m_carbonate", "3.00")
+                .read("m_dish", "48.00")
+                .read("m_dish_crystals", full)
+        };
+        assert_eq!(cannot_be(&weighed("54.16")), []);
+        let damp = Matter::AboveTheory { excess: Some("0.24 g".into()), far: false };
+        assert_eq!(cannot_be(&weighed("54.40")), [(Standing::Doubtful, damp)]);
+        assert_eq!(cannot_be(&weighed("64.40")), [(Standing::Wrong, Matter::AboveTheory { excess: None, far: true })]);
+        let below = Matter::BelowNothing { what: "mass of the crystals".into() };
+        assert_eq!(cannot_be(&weighed("47.00")), [(Standing::Wrong, below)]);
+        // The group hears that, not by how much, until it has answered what that would give away.
+        let hears = |b: &Bench| {
+            b.told().into_iter().find_map(|a| match a.matter {
+                Matter::AboveTheory { excess, .. } => Some(excess),
+                _ => None,
+            })
+        };
+        assert_eq!(hears(&weighed("54.40")), Some(None));
+        let answered = weighed("54.40").answer("m_theory", "6.16", "g").answer("percent_yield", "104", "%");
+        assert_eq!(hears(&answered), Some(Some("0.24 g".into())));
+    }
+
+    #[test]
+    fn heating_only_drives_off() {
+        let heated = |mass: &str| {
+            let crucible = Bench::of("gypsum-water").read("m_crucible", "31.500").read("m_filled", "33.500");
+            cannot_be(&crucible.read("m_heated[1]", mass))
+        };
+        assert_eq!(heated("33.081"), []);
+        assert_eq!(heated("33.501"), [], "within its uncertainty");
+        assert_eq!(heated("33.600"), [(Standing::Wrong, Matter::HeavierAfterHeating { by: "0.100 g".into() })]);
+    }
+
+    /// 2.300 g of 2.000 g are 115.0 %.
+    #[test]
+    fn no_part_is_larger_than_its_whole() {
+        let part = |full: &str| {
+            let whole = Bench::of("acid-base-separation").read("m_sample", "2.000").read("m_paper_acid", "0.600");
+            cannot_be(&whole.read("m_full_acid", full))
+        };
+        assert_eq!(part("2.598"), []);
+        let over = Matter::PartAboveWhole { what: "the part".into(), percent: "115.0".into() };
+        assert_eq!(part("2.900"), [(Standing::Wrong, over)]);
+    }
+}
+
+mod stops {
+    use super::*;
+
+    fn stop(bench: &Bench) -> Vec<Matter> {
+        matters(bench, |m| matches!(m, Matter::StopReached { .. } | Matter::StopNotYet { .. }))
+    }
+
+    /// "pH 1 or below 2": the last test counts, and the portions add up.
+    #[test]
+    fn acid_is_added_until_the_last_test_says_so() {
+        let portion = |bench: Bench, n: u32, volume: &str, ph: &str| {
+            bench.read(&format!("V_quench[{n}]"), volume).read(&format!("pH_quench[{n}]"), ph)
+        };
+        let one = portion(Bench::of("acid-base-separation"), 1, "2.0", "5");
+        let not_yet = |found: &str, by: &str| Matter::StopNotYet {
+            target: "pH 2".into(),
+            found: Some(found.into()),
+            by: Some(by.into()),
+        };
+        assert_eq!(stop(&one), [not_yet("pH 5", "3")]);
+        let two = portion(one, 2, "1.5", "2");
+        assert_eq!(stop(&two), [Matter::StopReached { target: "pH 2".into(), found: Some("pH 2".into()) }]);
+        assert_eq!(stop(&portion(two.clone(), 3, "0.1", "3")), [not_yet("pH 3", "1")]);
+        let total = matters(&two, |m| matches!(m, Matter::PortionsSoFar { .. }));
+        let [Matter::PortionsSoFar { portions: 2, total, .. }] = &total[..] else { panic!("{total:?}") };
+        assert_eq!(total, "3.5 mL");
+    }
+
+    #[test]
+    fn a_colour_is_there_or_not_yet() {
+        let zinc = |seen: &str| Bench::of("zinc-iodide").saw("colour", seen);
+        let target = || "colourless".to_owned();
+        assert_eq!(stop(&zinc("colourless")), [Matter::StopReached { target: target(), found: None }]);
+        assert_eq!(stop(&zinc("brown")), [Matter::StopNotYet { target: target(), found: None, by: None }]);
+        let means = matters(&zinc("brown"), |m| matches!(m, Matter::SeenMeans { .. }));
+        assert!(matches!(&means[..], [Matter::SeenMeans { means, .. }] if means.starts_with("Iodine is still there")));
+        assert_eq!(matters(&zinc("colourless"), |m| matches!(m, Matter::SeenMeans { .. })), []);
+    }
+
+    #[test]
+    fn a_spot_test_is_held_beside_its_controls() {
+        let test = |seen: &str| {
+            matters(&Bench::of("copper-and-silver").saw("chloride", seen), |m| {
+                matches!(m, Matter::TestPassed { .. } | Matter::TestFailed { .. })
+            })
+        };
+        assert_eq!(test("stays clear"), [Matter::TestPassed { seen: "stays clear".into() }]);
+        let failed = test("clouds");
+        let [Matter::TestFailed { positive, .. }] = &failed[..] else { panic!("{failed:?}") };
+        assert!(positive.starts_with("silver nitrate"));
+    }
+}
+
+mod melting {
+    use super::*;
+
+    fn ranges(practical: &str, ranges: &[(&str, &str, &str)]) -> Vec<Matter> {
+        let bench = ranges.iter().fold(Bench::of(practical), |b, (symbol, from, to)| {
+            b.read(&format!("{symbol}[from]"), from).read(&format!("{symbol}[to]"), to)
+        });
+        matters(&bench, |m| {
+            matches!(
+                m,
+                Matter::MeltsAsPure { .. }
+                    | Matter::MeltsLow { .. }
+                    | Matter::MeltsHigh { .. }
+                    | Matter::Candidates { .. }
+                    | Matter::MixtureMeltsAlike
+                    | Matter::MixtureMeltsLower { .. }
+            )
+        })
+    }
+
+    /// trans-Cinnamic acid melts at 132 to 134 °C; the apparatus is good to 1 °C.
+    #[test]
+    fn narrow_and_near_is_pure_low_or_wide_is_not_and_high_is_another_matter() {
+        let acid = |from: &str, to: &str| ranges("acid-base-separation", &[("T_acid", from, to)]).remove(0);
+        let (substance, known) = (|| "trans-cinnamic acid".to_owned(), || "132 to 134 °C".to_owned());
+        let low = |below: &str, width: &str| Matter::MeltsLow {
+            substance: substance(),
+            known: known(),
+            below: below.into(),
+            width: width.into(),
+        };
+        assert_eq!(acid("131.0", "133.0"), Matter::MeltsAsPure { substance: substance(), known: known() });
+        assert_eq!(acid("130.5", "132.5"), low("1.5", "2.0"));
+        assert_eq!(acid("131.5", "134.0"), low("0.5", "2.5"));
+        let high = Matter::MeltsHigh { substance: substance(), known: known(), above: "2.5".into() };
+        assert_eq!(acid("135.0", "136.5"), high);
+        assert_eq!(acid("133.0", "135.0"), Matter::MeltsAsPure { substance: substance(), known: known() });
+        // A range that ends before it begins is a slip of writing, not a verdict.
+        assert_eq!(ranges("acid-base-separation", &[("T_acid", "133.0", "131.0")]), []);
+    }
+
+    #[test]
+    fn candidates_that_melt_alike_are_told_apart_by_their_mixture() {
+        let names = |names: &[&str]| Matter::Candidates { names: names.iter().map(|n| (*n).to_owned()).collect() };
+        let alone = |from: &str, to: &str| ranges("unknown-by-melting", &[("T_melt", from, to)]);
+        assert_eq!(alone("132.0", "133.5"), [names(&["urea", "trans-cinnamic acid"])]);
+        assert_eq!(alone("135.0", "137.0"), [names(&["benzoin"])]);
+        assert_eq!(alone("120.0", "121.5"), [names(&[])]);
+        let mixed = |symbol: &str, from: &str, to: &str| {
+            ranges("unknown-by-melting", &[("T_melt", "132.0", "133.5"), (symbol, from, to)]).remove(1)
+        };
+        assert_eq!(mixed("T_mixed", "131.5", "133.5"), Matter::MixtureMeltsAlike);
+        assert_eq!(mixed("T_other", "102.0", "118.0"), Matter::MixtureMeltsLower { by: "30.0".into() });
+        // The practical keeps what it is from the group.
+        let bench = Bench::of("unknown-by-melting").read("T_melt[from]", "132.0").read("T_melt[to]", "133.5");
+        assert!(bench.told().iter().all(|a| !matches!(a.matter, Matter::Candidates { .. })));
+    }
+}
+
+mod readings {
+    use super::*;
+
+    fn findings(bench: &Bench, symbol: &str) -> Vec<Finding> {
+        bench.outcome().findings.remove(symbol).unwrap_or_default()
+    }
+
+    #[test]
+    fn an_end_lies_beyond_its_start() {
+        let titre = |start: &str, end: &str| {
+            findings(&Bench::of("vinegar").read("V_start[1]", start).read("V_end[1]", end), "V_end[1]")
+        };
+        assert_eq!(titre("0.10", "21.60"), []);
+        let partner = "initial burette reading".to_owned();
+        assert_eq!(titre("22.00", "21.60"), [Finding::BelowItsPartner { partner, by: "0.40".into() }]);
+    }
+
+    /// 33.801 with its digits exchanged is 33.081, as the two before it; 33.301 is no exchange of anything.
+    #[test]
+    fn swapped_digits_are_known_by_the_repeats() {
+        let third = |mass: &str| {
+            let two = Bench::of("gypsum-water").read("m_heated[1]", "33.083").read("m_heated[2]", "33.081");
+            findings(&two.read("m_heated[3]", mass), "m_heated[3]")
+        };
+        assert_eq!(third("33.801"), [Finding::SwappedAgainstRepeat { reads: "33.081".into() }]);
+        assert_eq!(third("33.301"), []);
+        assert_eq!(third("33.080"), []);
+        // Of a burette the titres are compared: 22.10 from 0.10 is far off, 21.20 would agree.
+        let last = |end: &str| {
+            let ends = ["21.60", "21.20", "21.15", end];
+            let all = ends.iter().enumerate().fold(Bench::of("vinegar"), |b, (i, e)| {
+                b.read(&format!("V_start[{}]", i + 1), "0.10").read(&format!("V_end[{}]", i + 1), e)
+            });
+            findings(&all, "V_end[4]")
+        };
+        assert_eq!(last("22.10"), [Finding::SwappedAgainstRepeat { reads: "21.20".into() }]);
+        assert_eq!(last("22.35"), []);
+    }
+
+    #[test]
+    fn a_repeat_out_of_its_order_is_kept_and_told() {
+        let late = Bench::of("vinegar").read("V_end[2]", "21.20");
+        let earlier = "final burette reading, trial 1, rough".to_owned();
+        assert_eq!(findings(&late, "V_end[2]"), [Finding::EarlierMissing { earlier }]);
+        assert_eq!(findings(&late.read("V_end[1]", "21.60"), "V_end[2]"), []);
+    }
+
+    #[test]
+    fn a_flag_stands_beside_its_mass() {
+        let torn = Bench::of("gypsum-water").flagged("m_crucible", "31.500", Flag::Hot);
+        assert_eq!(findings(&torn, "m_crucible"), [Finding::Flagged { flag: Flag::Hot }]);
+        let again = torn.read("m_crucible", "31.502");
+        assert_eq!(findings(&again, "m_crucible"), [], "weighed again, cold");
+    }
+
+    /// Decimals by the balance that the reading was taken on, and its uncertainty as well.
+    #[test]
+    fn a_named_balance_brings_its_own_decimals_and_uncertainty() {
+        let balance = |name: &str, step: f64| {
+            RoomItem::Instrument(Instrument {
+                name: name.into(),
+                kind: InstrumentKind::Balance,
+                unit: "g".into(),
+                resolution: step,
+                tolerance: step,
+                repeatability: step / 2.0,
+                capacity: 200.0,
+                sensitivity: 0.0,
+            })
+        };
+        let mut bench = Bench::of("epsom-salt");
+        bench.room = Room::of([balance("Balance 2", 0.01), balance("Balance 3", 0.001)]);
+        let on = |name: &str, text: &str| {
+            let taken = Taken { on: Some(name.into()), ..bench.reading("m_dish", text) };
+            bench.clone().say(Entry::Reading(taken))
+        };
+        assert_eq!(findings(&on("Balance 2", "48.00"), "m_dish"), []);
+        let wanting = Finding::Decimals { expected: 3, typed: 2 };
+        assert_eq!(findings(&on("Balance 3", "48.00"), "m_dish"), [wanting]);
+        assert_eq!(findings(&on("Balance 3", "48.000"), "m_dish"), []);
+        let u = |b: Bench| {
+            let all = b.read("V_acid", "25.00").read("m_carbonate", "3.00").read("m_dish_crystals", "51.70");
+            let results = all.outcome().results;
+            let lab::group::ResultState::Value(v) = &results[2].state else { panic!("{results:?}") };
+            v.expanded.clone().unwrap()
+        };
+        assert!(u(on("Balance 3", "48.000")) < u(on("Balance 2", "48.00")));
+    }
+}
+
+/// While the dish dries, the sums whose readings are there can be done; while the acid works, the dish can be weighed.
+#[test]
+fn what_can_be_done_in_the_meantime() {
+    let next = |b: &Bench| {
+        let next = b.outcome().next;
+        (next.step, next.meanwhile)
+    };
+    let fresh = Bench::of("epsom-salt");
+    assert_eq!(next(&fresh), (Some(0), vec![3]));
+    let dried = fresh.read("m_carbonate", "3.00").read("V_acid", "25.00").read("m_dish", "48.00");
+    let dried = (0..7).fold(dried, |b, step| b.say(Entry::Step { step, done: true }));
+    assert_eq!(next(&dried), (Some(7), vec![9]));
+    let all = (7..10).fold(dried, |b, step| b.say(Entry::Step { step, done: true }));
+    assert_eq!(next(&all), (None, vec![]));
+}
