@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Browser, type Page } from '@playwright/test'
 
 /** The people of the demo school, each in a browser of their own. */
@@ -36,4 +37,17 @@ export async function keypad(page: Page, digits: string): Promise<void> {
     const name = digit === '.' ? 'point' : digit === ',' ? 'comma' : digit
     await page.getByRole('button', { name, exact: true }).click()
   }
+}
+
+const pictures = process.env['KEEN_BEAKER_PICTURES']
+
+/** Looked at by axe; kept as a picture where it has a name and KEEN_BEAKER_PICTURES says where. */
+export async function look(page: Page, name?: string): Promise<void> {
+  await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished)))
+  const found = await new AxeBuilder({ page })
+    .setLegacyMode(true)
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' ')}`)).toEqual([])
+  if (pictures !== undefined && name !== undefined) await page.screenshot({ path: `${pictures}/${name}.png` })
 }

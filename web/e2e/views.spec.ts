@@ -1,20 +1,7 @@
-import { AxeBuilder } from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
-import { group, instructor, PHONE } from './people'
+import { expect, test } from '@playwright/test'
+import { group, instructor, look, PHONE } from './people'
 
 /** Every view, looked at by axe; with KEEN_BEAKER_PICTURES set, the main ones are kept as pictures. */
-
-const pictures = process.env['KEEN_BEAKER_PICTURES']
-
-async function look(page: Page, name?: string): Promise<void> {
-  await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished)))
-  const found = await new AxeBuilder({ page })
-    .setLegacyMode(true)
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-    .analyze()
-  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' ')}`)).toEqual([])
-  if (pictures !== undefined && name !== undefined) await page.screenshot({ path: `${pictures}/${name}.png` })
-}
 
 const desk: readonly (readonly [string, string, string])[] = [
   ['/shelf', 'library', 'shelf'],

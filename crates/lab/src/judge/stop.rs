@@ -45,12 +45,15 @@ impl Bench<'_> {
 
     /// A number that has to come up, or down, to a target: the last reading of the right kind counts.
     fn reach(&self, at: u32, step: &Step, is: fn(&Reading) -> bool, reach: &Reach) -> Option<Advice> {
-        let reading = step.records.iter().find_map(|s| self.practical.reading(s).filter(|r| is(r)))?;
-        // Of a range (pH paper) the end that is farther from the target counts.
-        let worse = if reading.kind == ReadingKind::Interval && !reach.down { "[from]" } else { "" };
-        let slots = reading.slots();
-        let mut counting = slots.iter().rev().filter(|s| s.symbol.ends_with(worse));
-        let last = counting.find_map(|s| self.readings.get(&s.symbol))?;
+        let last = |reading: &Reading| {
+            // Of a range (pH paper) the end that is farther from the target counts.
+            let worse = if reading.kind == ReadingKind::Interval && !reach.down { "[from]" } else { "" };
+            let slots = reading.slots();
+            slots.iter().rev().filter(|s| s.symbol.ends_with(worse)).find_map(|s| self.readings.get(&s.symbol).copied())
+        };
+        // What is recorded at the end of the step stands above what was read on the way.
+        let of_kind = step.records.iter().rev().filter_map(|s| self.practical.reading(s)).filter(|r| is(r));
+        let (reading, last) = of_kind.filter_map(|r| Some((r, last(r)?))).next()?;
         let short = if reach.down { last.to_f64() - reach.target } else { reach.target - last.to_f64() };
         let said = |text: String| [reach.what, &text, reach.unit].map(str::trim).join(" ").trim().to_owned();
         let target = said(fixed(reach.target, reading.decimals.min(1)));

@@ -261,6 +261,20 @@ mod stops {
         assert_eq!(total, "3.5 mL");
     }
 
+    /// On the way the last point counts; what is read at the end stands above it.
+    #[test]
+    fn a_ph_is_come_up_to() {
+        let on_the_way = Bench::of("buffer").read("pH_at[1]", "4.52").read("pH_at[2]", "4.81");
+        let told = |bench: &Bench| match &stop(bench)[..] {
+            [Matter::StopNotYet { by: Some(by), .. }] => Err(by.clone()),
+            [Matter::StopReached { found: Some(found), .. }] => Ok(found.clone()),
+            other => panic!("{other:?}"),
+        };
+        assert_eq!(told(&on_the_way), Err("0.19".into()));
+        assert_eq!(told(&on_the_way.clone().read("p_H", "4.99")), Err("0.01".into()));
+        assert_eq!(told(&on_the_way.read("p_H", "5.00")), Ok("pH 5.00".into()));
+    }
+
     #[test]
     fn a_colour_is_there_or_not_yet() {
         let zinc = |seen: &str| Bench::of("zinc-iodide").saw("colour", seen);

@@ -44,6 +44,11 @@ fn a_class_at_work() {
 }
 
 #[test]
+fn practicals_of_every_kind_at_the_bench() {
+    scenarios("practicals.spec.ts", &Server::demo());
+}
+
+#[test]
 fn a_new_school() {
     scenarios("school.spec.ts", &Server::empty());
 }

@@ -2,6 +2,7 @@
 
 mod access;
 mod bad_input;
+mod bench;
 mod class;
 mod commands;
 mod interface;

@@ -155,6 +155,10 @@ impl Client {
         reply(request.header("x-keen-beaker", "1").content_type("application/json").send(body.to_string()))
     }
 
+    pub fn delete(&self, path: &str) -> Reply {
+        reply(self.agent.delete(format!("{}{path}", self.base)).header("x-keen-beaker", "1").call())
+    }
+
     /// The same browser, at another server.
     pub fn at(self, server: &Server) -> Client {
         Client { base: server.base.clone(), ..self }

@@ -1,0 +1,139 @@
+//! The bench over the wire: clocks that survive, two devices at one reading, the instruments of the room.
+
+use crate::process::{Client, PASSPHRASE, Server, entry, reading};
+use serde_json::{Value, json};
+
+const ENTRIES: &str = "/api/v1/bench/entries";
+
+fn row(desk: &Client, name: &str) -> Value {
+    let board = desk.get("/api/v1/runs/1/board").body;
+    board["rows"].as_array().unwrap().iter().find(|r| r["name"] == name).unwrap().clone()
+}
+
+#[test]
+fn a_clock_outlives_the_server_and_stands_on_the_board() {
+    let server = Server::empty();
+    let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
+    assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
+    let desk = server.desk();
+    let new = json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": ["Galena"] });
+    let run = desk.post("/api/v1/runs", &new).body;
+    let code = run["code"].as_str().unwrap().to_owned();
+    let id = server.client().post("/api/v1/join", &json!({ "code": code })).body["groups"][0]["id"].as_i64().unwrap();
+    let galena = server.client();
+    assert_eq!(galena.post("/api/v1/join/claim", &json!({ "code": code, "group": id })).status, 204);
+
+    let start = json!({ "kind": "clock", "step": 5, "running": true, "seconds": 1200 });
+    assert_eq!(galena.post(ENTRIES, &entry(1, id, &start)).status, 200);
+    let of = |clocks: &Value| {
+        let clock = clocks.as_array().unwrap().iter().find(|c| c["step"] == 5).unwrap().clone();
+        (clock["since"].as_i64().unwrap(), clock["seconds"].clone(), clock["stopped"].clone())
+    };
+    let before = of(&row(&desk, "Galena")["clocks"]);
+    assert_eq!((before.1.clone(), before.2.clone()), (json!(1200), Value::Null));
+    let again = Server::start(server.kill(), &[]);
+    let (galena, desk) = (galena.at(&again), desk.at(&again));
+    assert_eq!(of(&galena.get("/api/v1/bench").body["clocks"]), before);
+    let stop = json!({ "kind": "clock", "step": 5, "running": false });
+    assert_eq!(galena.post(ENTRIES, &entry(2, id, &stop)).status, 200);
+    let (since, _, stopped) = of(&row(&desk, "Galena")["clocks"]);
+    assert_eq!(since, before.0);
+    assert!(stopped.as_i64().unwrap() >= since);
+}
+
+#[test]
+fn a_clock_and_a_call_for_another_group_are_not_taken() {
+    let server = Server::demo();
+    let (galena, _) = server.bench("Galena", "5539");
+    let (_, beryl) = server.bench("Beryl", "4182");
+    for said in [json!({ "kind": "clock", "step": 1, "running": true }), json!({ "kind": "help", "wanted": true })] {
+        let (status, words) = galena.post(ENTRIES, &entry(3, beryl, &said)).refusal();
+        assert_eq!((status, words.as_str()), (403, "this entry was made for another group; it was not taken"));
+    }
+    assert_eq!(row(&server.desk(), "Beryl")["help"], Value::Null);
+}
+
+#[test]
+fn two_devices_correct_one_reading_and_both_hear_in_which_order() {
+    let server = Server::demo();
+    let ((one, id), (two, _)) = (server.bench("Galena", "5539"), server.bench("Galena", "5539"));
+    let first = one.post(ENTRIES, &entry(10, id, &reading("m_dish_crystals", "5.311", "g"))).body;
+    assert_eq!(first["overtook"], false);
+    let correct = |by: &Client, n: u128, text: &str| {
+        let mut new = entry(n, id, &reading("m_dish_crystals", text, "g"));
+        new["supersedes"] = json!(uuid::Uuid::from_u128(10));
+        // At once: nobody is asked why.
+        by.post(ENTRIES, &new).body
+    };
+    assert_eq!(correct(&one, 11, "53.11")["overtook"], false);
+    assert_eq!(correct(&two, 12, "53.12")["overtook"], true);
+    let stands = &one.get("/api/v1/bench").body["entered"]["m_dish_crystals"];
+    assert_eq!(stands["text"], "53.12");
+    let struck: Vec<&str> = stands["struck"].as_array().unwrap().iter().map(|s| s["text"].as_str().unwrap()).collect();
+    assert_eq!(struck, ["5.311", "53.11"], "both are kept, in the order in which they came");
+}
+
+#[test]
+fn a_reason_is_asked_for_after_a_minute_and_not_before() {
+    let server = Server::demo();
+    let (galena, id) = server.bench("Galena", "5539");
+    let first = entry(20, id, &reading("m_dish_crystals", "53.11", "g"));
+    galena.post(ENTRIES, &first);
+    let taken = galena.get("/api/v1/bench").body["entered"]["m_dish_crystals"]["at"].as_i64().unwrap();
+    let correct = |n: u128, after_ms: i64| {
+        let mut new = entry(n, id, &reading("m_dish_crystals", "53.12", "g"));
+        new["supersedes"] = json!(uuid::Uuid::from_u128(20));
+        new["taken_at"] = json!(taken + after_ms);
+        new
+    };
+    // A device cannot claim a time that has not come: it was entered now, at once.
+    assert_eq!(galena.post(ENTRIES, &correct(21, 3_600_000)).status, 200);
+    // Of a reading of two days ago a reason is asked for.
+    let dish = galena.get("/api/v1/bench").body["entered"]["m_dish"]["id"].clone();
+    let mut late = entry(22, id, &reading("m_dish", "50.80", "g"));
+    late["supersedes"] = dish;
+    assert_eq!(galena.post(ENTRIES, &late).refusal(), (422, "a correction says why; the earlier value stays".into()));
+    late["reason"] = json!("mistyped");
+    assert_eq!(galena.post(ENTRIES, &late).status, 200);
+}
+
+#[test]
+fn the_rooms_instruments_are_chosen_at_the_bench_and_stay_with_their_readings() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let balance = |name: &str, step: f64| {
+        json!({ "sort": "instrument", "name": name, "kind": "balance", "unit": "g", "resolution": step, "tolerance": step,
+                "repeatability": 0.0005, "capacity": 100.0, "sensitivity": 0.0 })
+    };
+    let refused = |item: &Value| desk.put("/api/v1/room", item).refusal();
+    assert_eq!(refused(&balance("Balance 9", 0.0)).0, 422);
+    assert!(refused(&balance(" ", 0.01)).1.contains("1 to 60 characters"));
+    assert!(
+        refused(&json!({ "sort": "vessel", "vessel": "vial", "tag": "1", "mass": "light" })).1.contains("its mass")
+    );
+    assert_eq!(desk.put("/api/v1/room", &balance("Balance 9", 0.001)).status, 200);
+
+    let (galena, id) = server.bench("Galena", "5539");
+    let view = galena.get("/api/v1/bench").body;
+    let offered = view["instruments"]["m_dish"].as_array().unwrap();
+    assert_eq!(offered.iter().find(|i| i["name"] == "Balance 9").unwrap()["decimals"], 3);
+    let on = |n: u128, name: &str| {
+        let mut said = reading("m_dish_crystals", "53.11", "g");
+        said["on"] = json!(name);
+        galena.post(ENTRIES, &entry(n, id, &said))
+    };
+    assert_eq!(
+        on(30, "Balance 77").refusal(),
+        (404, "there is no such instrument for this reading in the room".into())
+    );
+    assert_eq!(on(31, "Balance 9").status, 200);
+    let findings = |of: &Client| of.get("/api/v1/bench").body["findings"]["m_dish_crystals"].clone();
+    assert_eq!(findings(&galena), json!([{ "kind": "decimals", "expected": 3, "typed": 2 }]));
+    // Taken out of the room it can no longer be chosen; what was read on it keeps it.
+    assert_eq!(desk.delete("/api/v1/room/instrument/Balance%209").status, 200);
+    assert_eq!(desk.delete("/api/v1/room/instrument/Balance%209").refusal().0, 404);
+    assert_eq!(on(32, "Balance 9").refusal().0, 404);
+    assert_eq!(findings(&galena), json!([{ "kind": "decimals", "expected": 3, "typed": 2 }]));
+    // A group does not furnish the room.
+    assert_eq!(galena.put("/api/v1/room", &balance("Balance 8", 0.01)).refusal().0, 401);
+}
