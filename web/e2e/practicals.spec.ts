@@ -221,6 +221,7 @@ test('five entries and a correction without a network arrive once, in order, thr
   const { page, run } = await groupAt(browser, 'epsom-salt')
   const context = page.context()
   await page.goto('/bench/3')
+  await expect(page.getByRole('radio', { name: 'all dissolved' })).toBeVisible()
   await context.setOffline(true)
   await page.getByRole('radio', { name: 'all dissolved' }).click()
   await page.getByRole('radio', { name: 'solid remains' }).click()

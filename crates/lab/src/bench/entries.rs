@@ -18,6 +18,8 @@ pub struct Entries {
     pub answers: BTreeMap<String, Answer>,
     /// Departures from the plan, in the order in which they were told.
     pub deviations: Vec<Deviation>,
+    /// The step begun last.
+    pub at: Option<u32>,
     /// Steps done.
     pub done: BTreeSet<u32>,
     /// Clocks, by step.
@@ -76,7 +78,7 @@ impl Entries {
             Entry::Answer { result, text, unit } => {
                 self.answers.insert(result.clone(), Answer { text: text.clone(), unit: unit.clone() });
             }
-            Entry::Begun { .. } => {}
+            Entry::Begun { step } => self.at = Some(*step),
             Entry::Step { step, done: true } => {
                 self.done.insert(*step);
             }

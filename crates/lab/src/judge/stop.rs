@@ -52,8 +52,8 @@ impl Bench<'_> {
             slots.iter().rev().filter(|s| s.symbol.ends_with(worse)).find_map(|s| self.readings.get(&s.symbol).copied())
         };
         // What is recorded at the end of the step stands above what was read on the way.
-        let of_kind = step.records.iter().rev().filter_map(|s| self.practical.reading(s)).filter(|r| is(r));
-        let (reading, last) = of_kind.filter_map(|r| Some((r, last(r)?))).next()?;
+        let mut of_kind = step.records.iter().rev().filter_map(|s| self.practical.reading(s)).filter(|r| is(r));
+        let (reading, last) = of_kind.find_map(|r| Some((r, last(r)?)))?;
         let short = if reach.down { last.to_f64() - reach.target } else { reach.target - last.to_f64() };
         let said = |text: String| [reach.what, &text, reach.unit].map(str::trim).join(" ").trim().to_owned();
         let target = said(fixed(reach.target, reading.decimals.min(1)));

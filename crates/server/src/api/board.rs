@@ -70,6 +70,8 @@ pub struct Row {
     pub answers: BTreeMap<String, Entered>,
     /// Steps done.
     pub steps_done: u32,
+    /// The step begun last, counted from 0, while it is not done.
+    pub at: Option<u32>,
     /// Clocks that were started, by step.
     pub clocks: Vec<ClockView>,
     /// Departures from the plan.
@@ -197,6 +199,7 @@ pub fn row(app: &App, group: &Group, practical: &Practical) -> Result<Row, ApiEr
         observations: entered(&state.entries, "observation"),
         answers: entered(&state.entries, "answer"),
         steps_done: u32::try_from(current.done.len()).unwrap_or(u32::MAX),
+        at: current.at.filter(|step| !current.done.contains(step)),
         clocks: clocks(&current),
         uses: own(&current.tags).into_iter().chain(from).collect(),
         outcome: recompute(practical, &current),

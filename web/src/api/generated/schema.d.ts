@@ -4056,6 +4056,11 @@ export interface components {
             answers: {
                 [key: string]: components["schemas"]["Entered"];
             };
+            /**
+             * Format: int32
+             * @description The step begun last, counted from 0, while it is not done.
+             */
+            at?: number | null;
             /** @description Whether a device has come. */
             claimed: boolean;
             /** @description Clocks that were started, by step. */

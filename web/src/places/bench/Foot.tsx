@@ -43,11 +43,13 @@ export function Foot({ view, entering, at }: { view: BenchView; entering: Enteri
           {view.group} · {at === null ? 'all entries' : `step ${at + 1} of ${view.steps.length}`}
         </span>
         <span role="status" className={unsent > 0 ? 'font-semibold text-amber-text' : ''}>
-          {unsent > 0
-            ? `${unsent} held on this device${entering.connected ? '' : ', no network'}`
-            : entering.connected
-              ? 'all of it has arrived'
-              : 'no network; entries are kept here'}
+          {!entering.started
+            ? 'looking for what this device holds'
+            : unsent > 0
+              ? `${unsent} held on this device${entering.connected ? '' : ', no network'}`
+              : entering.connected
+                ? 'all of it has arrived'
+                : 'no network; entries are kept here'}
         </span>
       </p>
     </footer>

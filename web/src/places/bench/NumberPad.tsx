@@ -1,4 +1,4 @@
-import { useId, type ReactNode } from 'react'
+import { useEffect, useId, useRef, type ReactNode } from 'react'
 import { Reading } from '@/ui'
 import { MOST_CHARACTERS, pressed, type Key } from './typed'
 
@@ -36,9 +36,15 @@ export function NumberPad({
   onKeep: () => void
 }) {
   const id = useId()
+  const form = useRef<HTMLFormElement>(null)
+  // The number and its keys together on the screen, whatever stands above them.
+  useEffect(() => {
+    form.current?.scrollIntoView({ block: 'end' })
+  }, [])
   const size = text.length > 8 ? 'text-title' : 'text-value'
   return (
     <form
+      ref={form}
       className="flex grow flex-col"
       onSubmit={(event) => {
         event.preventDefault()

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { v7 as uuidv7 } from 'uuid'
 import type { BenchView, Departure, EntryBody } from '@/api'
 import { deviationWords } from '@/words'
@@ -7,7 +7,7 @@ import { numberOf } from './typed'
 
 type Kind = Departure['kind']
 
-const HAPPENED: readonly { kind: Kind; label: string }[] = [
+const HAPPENED: readonly { kind: Exclude<Kind, 'weighed-once'>; label: string }[] = [
   { kind: 'lost', label: 'spilled or lost' },
   { kind: 'added', label: 'more went in' },
   { kind: 'sampled', label: 'took a sample' },
@@ -27,6 +27,10 @@ export function Otherwise({
   step: number
   onEnter: (entry: EntryBody) => void
 }) {
+  const form = useRef<HTMLFormElement>(null)
+  useEffect(() => {
+    form.current?.scrollIntoView({ block: 'nearest' })
+  }, [])
   const [kind, setKind] = useState<Kind>('lost')
   const [material, setMaterial] = useState<string | null>(null)
   const [amount, setAmount] = useState('')
@@ -36,16 +40,18 @@ export function Otherwise({
   const chosen = materials.find((m) => m.symbol === material)
   const number = numberOf(amount)
   const measured = kind !== 'otherwise' && kind !== 'weighed-once'
+  const asked = view.steps[step]
+  const weighed = view.readings.find((r) => asked?.records?.includes(r.symbol))
+  const once = asked?.stop?.until === 'constant-mass' && weighed !== undefined
   const complete = measured ? chosen !== undefined && number !== undefined && number > 0 : note.trim() !== ''
   const told = (): Departure => {
+    if (kind === 'weighed-once' && weighed) return { kind, reading: weighed.reading }
     if (!measured || !chosen) return { kind: 'otherwise' }
     return { kind, material: chosen.symbol, amount: `${amount.trim().replace(',', '.')} ${chosen.unit}` }
   }
   return (
     <form
-      ref={(form) => {
-        form?.scrollIntoView({ block: 'nearest' })
-      }}
+      ref={form}
       aria-label="something went otherwise"
       className="mb-5 border-l-4 border-copper pl-3"
       onSubmit={(event) => {
@@ -71,6 +77,15 @@ export function Otherwise({
               }}
             />
           ))}
+          {once && (
+            <Pick
+              on={kind === 'weighed-once'}
+              label="weighed only once"
+              onPick={() => {
+                setKind('weighed-once')
+              }}
+            />
+          )}
         </div>
       </fieldset>
       {measured && (
@@ -109,7 +124,11 @@ export function Otherwise({
       )}
       <label className="mt-3 block">
         <span className="mb-1 block">
-          {measured ? 'Anything else? (need not be)' : 'What was done instead, and why?'}
+          {measured
+            ? 'Anything else? (need not be)'
+            : kind === 'weighed-once'
+              ? 'Why not again?'
+              : 'What was done instead, and why?'}
         </span>
         <textarea
           rows={2}

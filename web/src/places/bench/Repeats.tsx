@@ -51,7 +51,8 @@ export function Repeats({
               const spec = readings.find((r) => r.reading === c)
               return (
                 <th key={c} scope="col" className="py-1 pl-2 text-right font-normal">
-                  {spec?.short.replace(/ \d+$/, '')} / {spec?.unit}
+                  {spec?.short.replace(/ \d+$/, '')}
+                  {spec && spec.unit !== '1' && ` / ${spec.unit}`}
                 </th>
               )
             })}

@@ -91,6 +91,10 @@ export function SeriesPlot({
       {points.map((p, i) => (
         <circle key={i} cx={px(p[0])} cy={py(p[1])} r="3.5" className="fill-copper" />
       ))}
+      <text x={left + 6} y={top + 8} className="fill-slate text-[12px]">
+        {of.short.replace(/ \d+$/, '')}
+        {of.unit !== '1' && ` / ${of.unit}`}
+      </text>
       <text x={width - right} y={height - 2} textAnchor="end" className="fill-slate text-[12px]">
         {x.short.replace(/ \d+$/, '')} / {x.unit}
       </text>

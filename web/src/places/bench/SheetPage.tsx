@@ -55,7 +55,7 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
         {view.group}, {view.class}
       </p>
       <p className="mt-3 font-semibold" role="status">
-        {unsent === 0
+        {unsent === 0 && entering.started
           ? 'Everything you entered has arrived.'
           : `${unsent} still on this device: keep this page open.`}
       </p>

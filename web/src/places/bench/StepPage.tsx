@@ -135,7 +135,8 @@ export function StepPage({
               { kind: 'reading', symbol: reading.symbol, unit: reading.unit, ...taken },
               correction,
             )
-            setQuery({}, { replace: true })
+            const next = nextOfSeries(readings, now, reading)
+            setQuery(next === undefined ? {} : { take: next }, { replace: true })
           }}
         />
       )}
@@ -176,6 +177,18 @@ export function StepPage({
       )}
     </>
   )
+}
+
+/** Of a series, or of portions, the place that is filled next: nobody taps forty rows one by one. */
+function nextOfSeries(
+  readings: readonly ReadingSpec[],
+  now: BenchNow,
+  taken: ReadingSpec,
+): string | undefined {
+  if (taken.axis !== 'point' && taken.axis !== 'portion') return undefined
+  const order = readings.filter((r) => r.axis === taken.axis)
+  const next = order[order.findIndex((r) => r.symbol === taken.symbol) + 1]
+  return next && !(next.symbol in now.readings) ? next.symbol : undefined
 }
 
 /** What the group's own vessel weighed, where the room knows it by its tag. */

@@ -46,25 +46,45 @@ export function TitreScale({ titres, limit }: { titres: readonly DeliveredTitre[
           </text>
         ))}
       <path
-        d={`M${x(from)} ${base - 2}V14H${x(to)}V${base - 2}`}
+        d={`M${x(from)} ${base - 2}V24H${x(to)}V${base - 2}`}
         fill="none"
         strokeWidth="2.5"
         strokeDasharray={closed ? undefined : '4 4'}
         className={closed ? 'stroke-teal' : 'stroke-pencil'}
       />
       {inside.map((t) => (
-        <g key={t.trial}>
-          <path
-            d={`M${x(t.value) - 8} ${base - 12}q8 9 16 0`}
-            fill="none"
-            strokeWidth={t.rough ? 1.2 : 2.6}
-            className={t.agrees ? 'stroke-teal' : 'stroke-copper'}
-          />
-          <text x={x(t.value)} y={base - 22} textAnchor="middle" className="fill-ink font-mono text-[14px]">
-            {t.trial}
-          </text>
-        </g>
+        <path
+          key={t.trial}
+          d={`M${x(t.value) - 8} ${base - 12}q8 9 16 0`}
+          fill="none"
+          strokeWidth={t.rough ? 1.2 : 2.6}
+          className={t.agrees ? 'stroke-teal' : 'stroke-copper'}
+        />
+      ))}
+      {together(inside, x).map((label) => (
+        <text
+          key={label.text}
+          x={label.x}
+          y="15"
+          textAnchor="middle"
+          className="fill-ink font-mono text-[14px]"
+        >
+          {label.text}
+        </text>
       ))}
     </svg>
   )
+}
+
+/** The numbers of the trials above their menisci; those that stand nearly on one place share a label. */
+function together(titres: readonly { trial: number; value: number }[], x: (v: number) => number) {
+  const out: { x: number; text: string }[] = []
+  for (const t of [...titres].sort((a, b) => a.value - b.value)) {
+    const last = out.at(-1)
+    if (last && x(t.value) - last.x < 26) {
+      last.text = `${last.text}, ${t.trial}`
+      last.x = (last.x + x(t.value)) / 2
+    } else out.push({ x: x(t.value), text: String(t.trial) })
+  }
+  return out
 }

@@ -72,6 +72,17 @@ describe('what a device holds', () => {
     expect(outbox.entries().map((e) => e.entry.id)).toEqual(['c'])
   })
 
+  it('shows an entry at once, and sends it only when it is written down', async () => {
+    const outbox = new Outbox('5', () => undefined)
+    const kept = outbox.keep(entry('a'))
+    expect(outbox.entries().map((e) => e.entry.id)).toEqual(['a'])
+    outbox.flush()
+    expect(world.arrived).toEqual([])
+    await kept
+    await settle()
+    expect(world.arrived).toEqual(['a'])
+  })
+
   it('waits for the network, keeps its order, and tries again by itself', async () => {
     const online = world.server
     world.server = () => {
@@ -125,7 +136,9 @@ describe('what a device holds', () => {
     ]
     const told = vi.fn()
     const outbox = new Outbox('5', told)
+    expect(outbox.isStarted()).toBe(false)
     await outbox.start()
+    expect(outbox.isStarted()).toBe(true)
     await settle()
     expect(world.arrived).toEqual(['mine'])
     expect(world.kept.map((h) => h.entry.id)).toEqual(['theirs'])

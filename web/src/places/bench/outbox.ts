@@ -20,7 +20,11 @@ export class Outbox {
   readonly #onKept: () => void
   #entries: readonly OnItsWay[] = []
   #listeners = new Set<() => void>()
+  /** Numbers of entries that are shown and not yet written down: below zero. */
+  #unwritten = 0
+  #started = false
   #sending = false
+  #onceMore = false
   #failures = 0
   #timer: ReturnType<typeof setTimeout> | undefined
 
@@ -32,6 +36,7 @@ export class Outbox {
   /** Reads what an earlier page left, and starts to send. */
   async start(): Promise<void> {
     const left = await heldEntries(this.#bench)
+    this.#started = true
     this.#set([...left, ...this.#entries.filter((e) => !left.some((l) => l.order === e.order))])
     this.flush()
   }
@@ -49,10 +54,21 @@ export class Outbox {
 
   entries = (): readonly OnItsWay[] => this.#entries
 
-  /** Keeps an entry on this device and sends it as soon as the network allows. */
+  /** Whether it is known what an earlier page left: before that nobody can say that all has arrived. */
+  isStarted = (): boolean => this.#started
+
+  /**
+   * Keeps an entry on this device and sends it as soon as the network allows. It is shown at once, so that whoever types
+   * on fast types into the next place; it is sent only when it is written down.
+   */
   async keep(entry: NewEntry): Promise<void> {
-    const held = await hold(this.#bench, entry)
-    this.#set([...this.#entries, held])
+    const shown: OnItsWay = { bench: this.#bench, entry, order: --this.#unwritten }
+    this.#set([...this.#entries, shown])
+    const written = await hold(this.#bench, entry).catch(() => ({
+      ...shown,
+      refused: 'this device could not keep it; write it down',
+    }))
+    this.#set(this.#entries.map((e) => (e.order === shown.order ? written : e)))
     this.flush()
   }
 
@@ -70,18 +86,26 @@ export class Outbox {
 
   /** Sends now; called when the network is back. */
   flush = (): void => {
-    if (this.#sending) return
+    // A round that is ending may have looked a moment too early.
+    if (this.#sending) {
+      this.#onceMore = true
+      return
+    }
     clearTimeout(this.#timer)
     this.#sending = true
     void this.#send().finally(() => {
       this.#sending = false
+      if (!this.#onceMore) return
+      this.#onceMore = false
+      this.flush()
     })
   }
 
   async #send(): Promise<void> {
     for (;;) {
       const next = this.#entries.find((e) => e.seq === undefined && e.refused === undefined)
-      if (!next) return
+      // What is not written down yet is waited for: the order is kept.
+      if (!next || next.order < 0) return
       try {
         const { seq, overtook } = await told(client.POST('/api/v1/bench/entries', { body: next.entry }))
         await letGo(next.order)

@@ -32,6 +32,8 @@ export interface Correction {
 
 export interface Entering {
   onTheirWay: readonly OnItsWay[]
+  /** It is known what this device holds. */
+  started: boolean
   /** The server can be heard at the moment. */
   connected: boolean
   enter: (entry: EntryBody, correction?: Correction) => void
@@ -70,6 +72,7 @@ export function useEntering(view: BenchView, contact: Contact): Entering {
     outbox.settle(view.seq)
   }, [outbox, view.seq])
   const onTheirWay = useSyncExternalStore(outbox.subscribe, outbox.entries)
+  const started = useSyncExternalStore(outbox.subscribe, outbox.isStarted)
   const enter = useCallback(
     (entry: EntryBody, correction?: Correction) => {
       void outbox.keep({
@@ -84,5 +87,5 @@ export function useEntering(view: BenchView, contact: Contact): Entering {
     [outbox, view.group_id, contact],
   )
   const drop = useCallback((order: number) => void outbox.drop(order), [outbox])
-  return { onTheirWay, connected, enter, drop }
+  return { onTheirWay, started, connected, enter, drop }
 }

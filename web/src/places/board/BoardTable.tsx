@@ -93,6 +93,14 @@ function BoardRow({
     <tr className="h-[3.4rem]">
       <th scope="row" className="text-left text-lead font-semibold">
         <span className={row.claimed ? '' : 'text-pencil'}>{row.name}</span>
+        {row.help == null && row.at != null && (
+          <span
+            className="block max-w-[6.2rem] truncate text-note font-normal text-slate"
+            title={board.steps[row.at]}
+          >
+            {row.at + 1} {board.steps[row.at]}
+          </span>
+        )}
         {row.help != null && (
           <span className="block border-l-4 border-amber pl-1.5 text-note text-amber-text">
             calls for help
