@@ -59,6 +59,7 @@ test('a titration is run to concordance past one discordant titre', async ({ bro
   await look(page)
   await trial(4, '0.20', '21.35')
   await expect(advice(page)).toContainText('Titres 2 and 4 agree within 0.05 mL; no further one is needed.')
+  await look(page, 'bench-titration')
   await expect(advice(page).getByRole('img', { name: /titres 21.50, 21.10, 21.50, 21.15/ })).toBeVisible()
   await expect(page.getByRole('button', { name: /trial 5/ }).first()).toBeVisible()
   await page.getByRole('radio', { name: 'first lasting pink' }).click()
@@ -117,7 +118,7 @@ test('a limiting-reagent run with a spill: recomputed, told after the answers, u
   await form.getByRole('button', { name: 'strontium chloride hexahydrate' }).click()
   await form.getByLabel('about how much').fill('0,45')
   await form.getByLabel(/Anything else/).fill('<b>knocked over</b>')
-  await look(page)
+  await look(page, 'bench-spill')
   await form.getByRole('button', { name: 'Keep it' }).click()
   await expect(page.getByText('all of it has arrived')).toBeVisible()
   // Which reagent limits is what this practical asks: the group hears that it is kept, and no more.

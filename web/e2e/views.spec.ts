@@ -12,6 +12,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/plan/epsom-salt/risk', 'step by step', 'risk-sheet'],
   ['/plan/epsom-salt/history', 'the built-in library', 'history'],
   ['/board/1', 'to look at', 'board'],
+  ['/board/2', 'to look at', 'board-titration'],
   ['/check/1/percent_yield', 'worked from their own readings', 'check'],
   ['/handbook/workbench/limiting', 'worked out', 'workbench'],
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
@@ -21,6 +22,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/handbook/techniques', 'suction filtration', 'techniques'],
   ['/handbook/elements', 'hydrogen', 'elements'],
   ['/handbook/glassware', 'one-mark flasks', 'glassware'],
+  ['/handbook/room', 'Balance 3', 'room'],
 ]
 
 /** The Handbook is half of it: looked at apart, so that neither half takes long. */
@@ -109,5 +111,7 @@ test('the bench: a reading, observations, answers, the sheet', async ({ browser 
 /** The pictures that are kept: the main views in light, the board in the dark as well. */
 function pictureOf(name: string, scheme: 'light' | 'dark'): string | undefined {
   if (scheme === 'dark') return name === 'board' ? 'board-dark' : undefined
-  return ['methods', 'glassware', 'history', 'recipes', 'student-sheet'].includes(name) ? undefined : name
+  return ['methods', 'glassware', 'room', 'elements', 'history', 'recipes', 'student-sheet'].includes(name)
+    ? undefined
+    : name
 }

@@ -6,7 +6,8 @@ use crate::live::Live;
 use crate::problem::ApiError;
 use actix_web::web;
 use anyhow::anyhow;
-use lab::practical::Practical;
+use lab::bench::{Entries, Room};
+use lab::practical::{Practical, edited, upgraded};
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex};
 use store::{Run, Store};
@@ -52,6 +53,27 @@ impl App {
         let kept = self.store.practical(id, version)?;
         let practical = Practical::parse(&kept.text).map_err(|e| ApiError::Internal(anyhow!("practical {id}: {e}")))?;
         let practical = Arc::new(practical);
+        known().insert(key, Arc::clone(&practical));
+        Ok(practical)
+    }
+
+    /// The practical of a run as one group works it: with the measured strengths of the bottles that it took from.
+    pub fn practical_for(&self, run: &Run, entries: &Entries, room: &Room) -> Result<Arc<Practical>, ApiError> {
+        let plain = self.practical_of(run)?;
+        let strengths = room.strengths(&plain, entries);
+        if strengths.is_empty() {
+            return Ok(plain);
+        }
+        let key = (format!("{} {strengths:?}", run.practical), run.version);
+        let known = || self.practicals.lock().expect("no holder of this lock can panic");
+        if let Some(practical) = known().get(&key) {
+            return Ok(Arc::clone(practical));
+        }
+        let text = self.store.practical(&run.practical, run.version)?.text;
+        let text = upgraded(&text).unwrap_or(text);
+        let own = edited(&text, &strengths).ok().and_then(|text| Practical::parse(&text).ok());
+        // A strength that does not fit the practical leaves it as it was planned.
+        let practical = own.map_or(plain, Arc::new);
         known().insert(key, Arc::clone(&practical));
         Ok(practical)
     }

@@ -10,16 +10,20 @@ const matters: Wording<Matter> = {
   'titres-agree': (m) =>
     `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range}; no further one is needed.`,
   'one-more': (m) =>
-    m.closest == null
-      ? `One more: two must agree within ${m.limit}.`
-      : `One more: the nearest two are ${m.closest} apart, and ${m.limit} is the limit.`,
+    m.agreeing > 1
+      ? `${m.agreeing} agree within ${m.closest ?? m.limit}; ${m.wanted} are wanted: one more.`
+      : m.closest == null
+        ? `One more: ${m.wanted === 2 ? 'two' : m.wanted} must agree within ${m.limit}.`
+        : `One more: the nearest two are ${m.closest} apart, and ${m.limit} is the limit.`,
   'trials-agree': (m) =>
-    `${m.trials} trials agree: their concentrations scatter by ${m.rsd} %, and ${m.limit} is allowed. Done.`,
+    `${m.trials} trials agree: their ${m.of} scatter by ${m.rsd} %, and ${m.limit} is allowed. Done.`,
   'another-trial': (m) =>
     m.rsd == null
-      ? `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
+      ? m.of === 'titres'
+        ? `${m.trials} of ${m.wanted} accurate trials done.`
+        : `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
       : m.scattered
-        ? `One more: the concentrations scatter by ${m.rsd} %, and ${m.limit} is the limit.`
+        ? `One more: the ${m.of} scatter by ${m.rsd} %, and ${m.limit} is the limit.`
         : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd} %.`,
   'next-titre': (m) =>
     m.on_scale
@@ -63,6 +67,12 @@ const matters: Wording<Matter> = {
     `Begins ${m.below} °C low, ${m.width} °C wide; ${m.substance} melts at ${m.known}: impure or damp. Dry it, or purify again.`,
   'melts-high': (m) =>
     `Ends ${m.above} °C high; ${m.substance} melts at ${m.known}: heated too fast, the thermometer, or something else?`,
+  'boils-as-pure': (m) => `Boiled like ${m.substance}, which boils at ${m.known} °C today.`,
+  'boils-outside': (m) =>
+    `${upper(m.substance)} boils at ${m.known} °C today: ${and([
+      ...(m.below == null ? [] : [`collected from ${m.below} °C below`]),
+      ...(m.above == null ? [] : [`up to ${m.above} °C above`]),
+    ])}. Something else came over.`,
   candidates: (m) =>
     m.names.length === 0
       ? 'No candidate melts like this. Once more, 2 °C a minute.'

@@ -3,8 +3,10 @@
 //! A practical says what is needed (a balance that shows 0.01 g); the room says which there are (Balance 1, Balance 2),
 //! each with its own resolution and tolerance. A reading taken on a named instrument is judged and computed by that one.
 
-use crate::practical::{Practical, Reading};
-use measure::{Instrument, Unit};
+use super::Entries;
+use crate::practical::file::Form;
+use crate::practical::{Edit, Key, Practical, Reading, Stated};
+use measure::{Dimension, Instrument, Unit};
 use serde::{Deserialize, Serialize};
 
 /// One thing of the room.
@@ -29,9 +31,12 @@ pub struct Bottle {
     pub name: String,
     /// What is in it, as the practical names the material: `sodium hydroxide`.
     pub holds: String,
-    /// The strength on its label, in words: `0.1 mol/L`.
+    /// The strength on its label, in words: `0.1 mol/L, made 9 Nov`.
     #[serde(default)]
     pub strength: String,
+    /// The strength it was measured to have: `0.0973 ± 0.0003 mol/L`; sums of groups that take from it use this.
+    #[serde(default)]
+    pub measured: Option<String>,
 }
 
 /// A vessel weighed beforehand.
@@ -99,7 +104,12 @@ impl RoomItem {
                 sound.then_some(()).ok_or_else(|| told.into())
             }
             RoomItem::Bottle(b) if b.holds.trim().is_empty() => Err("a bottle holds something".into()),
-            RoomItem::Bottle(_) => Ok(()),
+            RoomItem::Bottle(b) => match &b.measured {
+                Some(text) => Stated::positive(text, &[Dimension::CONCENTRATION])
+                    .map(|_| ())
+                    .map_err(|e| format!("its measured strength: {e}")),
+                None => Ok(()),
+            },
             RoomItem::Vessel(v) => match measure::Decimal::parse(&v.mass) {
                 Ok(mass) if !mass.is_negative() && mass.to_f64() > 0.0 => Ok(()),
                 Ok(_) => Err(format!("{} g is no mass of a vessel", v.mass)),
@@ -135,6 +145,20 @@ impl Room {
     pub fn bottles_for<'r>(&'r self, practical: &'r Practical, material: &str) -> impl Iterator<Item = &'r Bottle> {
         let name = practical.material(material).map(|m| m.name.as_str());
         self.bottles.iter().filter(move |b| Some(b.holds.as_str()) == name)
+    }
+
+    /// What a group's bottles make of the practical: the measured strength in place of the planned one, material by
+    /// material; empty where no bottle was measured.
+    #[must_use]
+    pub fn strengths(&self, practical: &Practical, entries: &Entries) -> Vec<Edit> {
+        let of = |(material, name): (&String, &String)| {
+            let at = practical.file.materials.iter().position(|m| m.symbol == *material)?;
+            let solution = matches!(practical.file.materials.get(at)?.form, Form::Solution { .. });
+            let measured = self.bottles.iter().find(|b| b.name == *name)?.measured.clone().filter(|_| solution)?;
+            let path: Vec<Key> = vec!["materials".into(), at.into(), "form".into(), "strength".into()];
+            Some(Edit::Set { path, value: measured.into() })
+        };
+        entries.bottles.iter().filter_map(of).collect()
     }
 
     /// The vessel with this tag.

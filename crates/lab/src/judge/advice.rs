@@ -51,6 +51,17 @@ pub struct Titre {
     pub agrees: bool,
 }
 
+/// What is compared between trials.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Compared {
+    /// Of equal aliquots, the volumes.
+    Titres,
+    /// Where each trial has a mass of its own, what follows from both.
+    Concentrations,
+}
+
 /// What there is to tell.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -71,11 +82,17 @@ pub enum Matter {
         titres: Vec<Titre>,
         /// How near the two nearest are, with its unit; none while there is but one.
         closest: Option<String>,
+        /// How many agree already.
+        agreeing: u32,
+        /// How many have to.
+        wanted: u32,
         /// What it may be.
         limit: String,
     },
-    /// Each trial has a mass of its own: the concentrations agree.
+    /// All accurate trials scatter little enough.
     TrialsAgree {
+        /// What is compared.
+        of: Compared,
         /// How many accurate trials.
         trials: u32,
         /// Their relative standard deviation, in %.
@@ -83,8 +100,10 @@ pub enum Matter {
         /// What it may be.
         limit: String,
     },
-    /// Each trial has a mass of its own: one more is needed.
+    /// One more is needed: too few, or they scatter too much.
     AnotherTrial {
+        /// What is compared.
+        of: Compared,
         /// How many accurate trials there are.
         trials: u32,
         /// How many are wanted.
@@ -238,6 +257,24 @@ pub enum Matter {
         known: String,
         /// How far above it ends, in °C.
         above: String,
+    },
+    /// A boiling range as of the pure substance, at the day's pressure.
+    BoilsAsPure {
+        /// Name of the substance.
+        substance: String,
+        /// Where it boils at that pressure, in °C.
+        known: String,
+    },
+    /// Something came over that boils lower or higher.
+    BoilsOutside {
+        /// Name of the substance.
+        substance: String,
+        /// Where it boils at the day's pressure, in °C.
+        known: String,
+        /// How far below it began, in °C; none if it did not.
+        below: Option<String>,
+        /// How far above it ended, in °C; none if it did not.
+        above: Option<String>,
     },
     /// Which of the candidates melt like this.
     Candidates {

@@ -6,7 +6,7 @@
 //! its own, the titres differ by right: the concentrations are compared, by s/mean with s of n − 1.
 
 use super::advice::{judged, plain};
-use super::{Advice, Bench, Matter, Standing, Titre, fixed, number};
+use super::{Advice, Bench, Compared, Matter, Standing, Titre, fixed, number};
 use crate::practical::file::{Judgement, Method, Stop, TitreItem};
 use crate::practical::{Amount, Practical, Reading};
 use crate::statistics::summary;
@@ -38,16 +38,22 @@ impl Bench<'_> {
         volume_between(self.readings, titre, &format!("[{}]", trial + 1))
     }
 
+    /// The titres delivered, by trial from 0.
+    fn all_delivered(&self, titre: &TitreItem) -> Option<Vec<(usize, Decimal)>> {
+        let most = self.practical.reading(&titre.end)?.repeats.as_ref()?.most;
+        Some((0..most).filter_map(|t| Some((t, self.delivered(titre, t)?))).collect())
+    }
+
+    /// The best set within the limit, and whether it is large enough.
     fn titres(&self, titre: &TitreItem) -> Option<Advice> {
-        let limit = self.practical.file.methods.iter().find_map(|m| limit_of(m, &titre.name))?;
+        let School::Within { limit, wanted } = self.school(titre)? else { return None };
         let allowed = Amount::parse(limit).ok()?;
         let end = self.practical.reading(&titre.end)?;
         let step = self.step_recording(&titre.end)?;
-        let repeats = end.repeats.as_ref()?;
-        let delivered: Vec<(usize, Decimal)> =
-            (0..repeats.most).filter_map(|t| Some((t, self.delivered(titre, t)?))).collect();
+        let rough = end.repeats.as_ref()?.rough;
+        let delivered = self.all_delivered(titre)?;
         let (trials, values): (Vec<usize>, Vec<Decimal>) =
-            delivered.iter().copied().filter(|(t, _)| *t >= repeats.rough).unzip();
+            delivered.iter().copied().filter(|(t, _)| *t >= rough).unzip();
         if values.is_empty() {
             return None;
         }
@@ -60,57 +66,59 @@ impl Bench<'_> {
         let shown = delivered.iter().map(|(t, v)| Titre {
             trial: number(t + 1),
             text: v.to_string(),
-            rough: *t < repeats.rough,
+            rough: *t < rough,
             agrees: best.iter().any(|i| trials[*i] == *t),
         });
-        let (titres, limit) = (shown.collect(), limit.to_owned());
-        let matter = if best.is_empty() {
+        let (titres, limit, agreeing) = (shown.collect(), limit.to_owned(), number(best.len()));
+        let (standing, matter) = if agreeing >= wanted {
+            let range = format!("{} {unit}", range(&values, &best)?);
+            (Standing::Settled, Matter::TitresAgree { titres, range, limit })
+        } else {
             let pairs = (0..values.len()).flat_map(|a| (a + 1..values.len()).map(move |b| [a, b]));
             let closest = pairs.filter_map(|p| range(&values, &p)).min_by(|a, b| a.compare(*b));
-            Matter::OneMore { titres, closest: closest.map(|c| format!("{c} {unit}")), limit }
-        } else {
-            Matter::TitresAgree { titres, range: format!("{} {unit}", range(&values, &best)?), limit }
+            let closest = closest.map(|c| format!("{c} {unit}"));
+            (Standing::Waiting, Matter::OneMore { titres, closest, agreeing, wanted, limit })
         };
-        let standing = if best.is_empty() { Standing::Waiting } else { Standing::Settled };
         Some(judged(step, standing, Judgement::Concordance, matter))
     }
 
-    /// A standard weighed for each trial: the concentrations, not the titres.
+    /// All accurate trials by their relative standard deviation: titres of aliquots, or, where a standard was weighed for
+    /// each trial, the concentrations.
     fn trials(&self, titre: &TitreItem) -> Option<Advice> {
-        let (limit, wanted) = self.practical.file.methods.iter().find_map(|m| match m {
-            Method::Standardise { titre: t, rsd: Some(rsd), limit: None, trials, .. } if *t == titre.name => {
-                Some((rsd, trials.unwrap_or(2).max(2)))
-            }
-            _ => None,
-        })?;
-        let allowed = Amount::parse(limit).ok()?.base();
+        let School::Scatter { rsd: limit, wanted, of } = self.school(titre)? else { return None };
+        let allowed = 100.0 * Amount::parse(limit).ok()?.base();
         let step = self.step_recording(&titre.end)?;
         let rough = self.practical.reading(&titre.end)?.repeats.as_ref()?.rough;
-        let Some(Outcome::Series(each)) = self.evaluation.outcome("c_each") else { return None };
-        let accurate = each.into_iter().skip(rough).filter_map(|o| match o {
-            Outcome::Value(v) => Some(v.value),
-            Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
-        });
-        let values: Vec<f64> = accurate.collect();
+        let values: Vec<f64> = match of {
+            Compared::Titres => {
+                self.all_delivered(titre)?.into_iter().filter(|(t, _)| *t >= rough).map(|(_, v)| v.to_f64()).collect()
+            }
+            Compared::Concentrations => {
+                let Some(Outcome::Series(each)) = self.evaluation.outcome("c_each") else { return None };
+                let accurate = each.into_iter().skip(rough).filter_map(|o| match o {
+                    Outcome::Value(v) => Some(v.value),
+                    Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+                });
+                accurate.collect()
+            }
+        };
         let trials = number(values.len());
         if trials == 0 {
             return None;
         }
-        let rsd = summary(&values).ok()?.spread.and_then(|s| s.rsd_percent).map(f64::abs);
-        let scattered = rsd.is_some_and(|r| r > 100.0 * allowed);
-        let agree = trials >= wanted && !scattered;
-        let (shown, limit) = (rsd.map(|r| fixed(r, 2)), limit.clone());
-        Some(match (agree, shown) {
-            (true, Some(rsd)) => {
-                let matter = Matter::TrialsAgree { trials, rsd, limit };
-                judged(step, Standing::Settled, Judgement::Concordance, matter)
+        let found = summary(&values).ok()?.spread.and_then(|s| s.rsd_percent).map(f64::abs);
+        let scattered = found.is_some_and(|r| r > allowed);
+        let (rsd, limit) = (found.map(|r| fixed(r, 2)), limit.to_owned());
+        let (standing, matter) = match rsd {
+            Some(rsd) if trials >= wanted && !scattered => {
+                (Standing::Settled, Matter::TrialsAgree { of, trials, rsd, limit })
             }
-            (_, rsd) => {
-                let matter = Matter::AnotherTrial { trials, wanted, rsd, scattered, limit };
+            rsd => {
                 let standing = if scattered { Standing::Doubtful } else { Standing::Waiting };
-                judged(step, standing, Judgement::Concordance, matter)
+                (standing, Matter::AnotherTrial { of, trials, wanted, rsd, scattered, limit })
             }
-        })
+        };
+        Some(judged(step, standing, Judgement::Concordance, matter))
     }
 
     /// The end of the next titration, from the last one; in proportion where each trial has a mass of its own.
@@ -230,12 +238,35 @@ fn range(values: &[Decimal], set: &[usize]) -> Option<Decimal> {
     of(std::cmp::Ordering::is_gt)?.minus(of(std::cmp::Ordering::is_lt)?)
 }
 
-fn limit_of<'a>(method: &'a Method, name: &str) -> Option<&'a str> {
-    match method {
-        Method::Titrate { titre, limit, .. } | Method::BackTitration { titre, limit, .. } if titre == name => {
-            Some(limit)
-        }
-        Method::Standardise { titre, limit: Some(limit), .. } if titre == name => Some(limit),
-        _ => None,
+/// By which school the repeats of a titre are judged.
+enum School<'a> {
+    /// The best set within a limit.
+    Within { limit: &'a str, wanted: u32 },
+    /// All accurate ones by their relative standard deviation.
+    Scatter { rsd: &'a str, wanted: u32, of: Compared },
+}
+
+impl Bench<'_> {
+    fn school(&self, titre: &TitreItem) -> Option<School<'_>> {
+        self.practical.file.methods.iter().find_map(|m| {
+            let (limit, rsd, trials, of) = match m {
+                Method::Titrate { titre: t, limit, rsd, trials, .. }
+                | Method::BackTitration { titre: t, limit, rsd, trials, .. }
+                    if *t == titre.name =>
+                {
+                    (limit, rsd, trials, Compared::Titres)
+                }
+                Method::Standardise { titre: t, limit, rsd, trials, .. } if *t == titre.name => {
+                    (limit, rsd, trials, Compared::Concentrations)
+                }
+                _ => return None,
+            };
+            let wanted = trials.unwrap_or(2).max(2);
+            match (limit, rsd) {
+                (Some(limit), _) => Some(School::Within { limit, wanted }),
+                (None, Some(rsd)) => Some(School::Scatter { rsd, wanted, of }),
+                (None, None) => None,
+            }
+        })
     }
 }

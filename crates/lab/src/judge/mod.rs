@@ -8,15 +8,15 @@ mod advice;
 mod agreement;
 mod departed;
 mod limiting;
-mod melting;
 mod needed;
 mod next;
 mod plausibility;
+mod ranges;
 mod seen;
 mod stop;
 mod yields;
 
-pub use advice::{Advice, Changed, Matter, Standing, Titre, may_be_told};
+pub use advice::{Advice, Changed, Compared, Matter, Standing, Titre, may_be_told};
 pub use agreement::delivered;
 pub use limiting::{Evidence, LimitingFinding};
 pub use next::{Next, next};
@@ -51,7 +51,7 @@ impl Bench<'_> {
         self.needs(&mut all);
         self.limits(&mut all);
         self.results_that_cannot_be(&mut all);
-        self.melting(&mut all);
+        self.ranges(&mut all);
         self.observed(&mut all);
         self.departures(&mut all);
         all.sort_by_key(|a| a.step);

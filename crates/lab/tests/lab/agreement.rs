@@ -1,7 +1,7 @@
 //! Whether repeats agree, told at the bench: each verdict with a near twin where it must not be given.
 
 use crate::bench::{Bench, matters};
-use lab::judge::{Matter, Standing};
+use lab::judge::{Compared, Matter, Standing};
 
 /// Titres of the vinegar from 0.10 mL on, the first one rough.
 fn titres(ends: &[&str]) -> Bench {
@@ -56,6 +56,46 @@ fn titres_agree_at_the_limit_and_not_beyond_it() {
     assert_eq!(agreement(&titres(&["21.60", "21.20", "21.05", "21.10"])), agree(&[3, 4], "0.05 mL"));
 }
 
+/// Where three are wanted, two that agree are not enough; the other school takes all of them: 21.10, 21.15 and 21.50 have
+/// s = 0.218 mL, 1.03 % of 21.25 mL; 21.10, 21.15 and 21.05 have s = 0.05 mL, 0.24 %.
+#[test]
+fn the_practical_chooses_how_many_and_by_which_school() {
+    let text = |rule: &str| {
+        let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals/vinegar.practical.toml");
+        let text = std::fs::read_to_string(file).unwrap();
+        assert!(text.contains("limit = \"0.10 mL\""));
+        text.replace("limit = \"0.10 mL\"", rule)
+    };
+    let run = |rule: &str, ends: &[&str]| {
+        ends.iter().enumerate().fold(Bench::on(&text(rule)), |b, (i, end)| {
+            b.read(&format!("V_start[{}]", i + 1), "0.10").read(&format!("V_end[{}]", i + 1), end)
+        })
+    };
+    let three = "limit = \"0.10 mL\"\ntrials = 3";
+    let two_agree = run(three, &["21.60", "21.20", "21.25"]);
+    assert_eq!(agreement(&two_agree), one_more(Some("0.05 mL")));
+    assert_eq!(agreement(&run(three, &["21.60", "21.20", "21.25", "21.15"])), agree(&[2, 3, 4], "0.10 mL"));
+
+    let scatter = |ends: &[&str]| {
+        let told = matters(&run("rsd = \"0.3 %\"\ntrials = 3", ends), |m| {
+            matches!(m, Matter::TrialsAgree { .. } | Matter::AnotherTrial { .. })
+        });
+        match &told[..] {
+            [Matter::TrialsAgree { of: Compared::Titres, rsd, .. }] => Ok(rsd.clone()),
+            [Matter::AnotherTrial { of: Compared::Titres, rsd, scattered, .. }] => Err((rsd.clone(), *scattered)),
+            other => panic!("{other:?}"),
+        }
+    };
+    assert_eq!(scatter(&["21.60", "21.20"]), Err((None, false)));
+    assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.60"]), Err((Some("1.03".into()), true)));
+    assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.15"]), Ok("0.24".into()));
+    // Neither, or both, is told when the practical is read.
+    for rule in ["", "limit = \"0.10 mL\"\nrsd = \"0.3 %\""] {
+        let told = lab::practical::Practical::parse(&text(rule)).unwrap_err().to_string();
+        assert!(told.contains("titres agree within a limit, or by their rsd: say one of them"), "{told}");
+    }
+}
+
 #[test]
 fn nothing_is_said_before_both_readings_are_there() {
     assert_eq!(agreement(&titres(&[])), Said::Nothing);
@@ -81,7 +121,7 @@ fn trial(bench: Bench, n: u32, mass: f64, titre: f64) -> Bench {
 fn of_weighed_standards_the_concentrations_agree_not_the_titres() {
     let told = |bench: &Bench| {
         bench.advice().into_iter().find_map(|a| match a.matter {
-            Matter::TrialsAgree { trials, rsd, .. } => Some((trials, Some(rsd), true)),
+            Matter::TrialsAgree { of: Compared::Concentrations, trials, rsd, .. } => Some((trials, Some(rsd), true)),
             Matter::AnotherTrial { trials, rsd, .. } => Some((trials, rsd, false)),
             Matter::TitresAgree { .. } | Matter::OneMore { .. } => panic!("titres differ by right"),
             _ => None,

@@ -341,6 +341,40 @@ mod melting {
         assert_eq!(ranges("acid-base-separation", &[("T_acid", "133.0", "131.0")]), []);
     }
 
+    /// Ethyl ethanoate boils at 77 °C. At 950 hPa, 6325 Pa low, Young's rule takes 9.0e-7 × 350.15 × 6325 = 2.0 °C off.
+    #[test]
+    fn a_distillate_is_held_against_the_boiling_point_of_the_day() {
+        let collected = |bench: Bench, from: &str, to: &str| {
+            let bench = bench.read("T_boil[from]", from).read("T_boil[to]", to);
+            matters(&bench, |m| matches!(m, Matter::BoilsAsPure { .. } | Matter::BoilsOutside { .. })).remove(0)
+        };
+        let pure = |known: &str| Matter::BoilsAsPure { substance: "ethyl ethanoate".into(), known: known.into() };
+        let outside = |known: &str, below: Option<&str>, above: Option<&str>| Matter::BoilsOutside {
+            substance: "ethyl ethanoate".into(),
+            known: known.into(),
+            below: below.map(str::to_owned),
+            above: above.map(str::to_owned),
+        };
+        let usual = || Bench::of("ethyl-ethanoate");
+        assert_eq!(collected(usual(), "74.5", "79.5"), pure("77.0"));
+        assert_eq!(collected(usual(), "71.0", "78.0"), outside("77.0", Some("6.0"), None));
+        assert_eq!(collected(usual(), "75.0", "84.0"), outside("77.0", None, Some("7.0")));
+        let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals/ethyl-ethanoate.practical.toml");
+        let text = std::fs::read_to_string(file).unwrap();
+        let barometer = "[[readings]]\nsymbol = \"p\"\nlabel = \"pressure\"\nshort = \"p\"\nunit = \"hPa\"\n\
+            instrument = \"Barometer\"\ndecimals = 0\nrange = [800, 1100]\nexpected = \"1013\"\nof = \"ester\"\n\n[[readings]]\n\
+            symbol = \"T_boil\"";
+        let made = "[[instruments]]\nname = \"Barometer\"\nkind = \"meter\"\nunit = \"hPa\"\nresolution = 1\n\
+            tolerance = 1\nrepeatability = 0.5\ncapacity = 1200\n\n[[readings]]\nsymbol = \"V_acid\"";
+        let text = text
+            .replacen("[[readings]]\nsymbol = \"T_boil\"", barometer, 1)
+            .replacen("[[readings]]\nsymbol = \"V_acid\"", made, 1)
+            .replacen("\"m_flask\", \"T_boil\"", "\"m_flask\", \"p\", \"T_boil\"", 1);
+        let high = || Bench::on(&text).read("p", "950");
+        assert_eq!(collected(high(), "72.5", "77.5"), pure("75.0"));
+        assert_eq!(collected(high(), "74.0", "79.5"), outside("75.0", None, Some("4.5")));
+    }
+
     #[test]
     fn candidates_that_melt_alike_are_told_apart_by_their_mixture() {
         let names = |names: &[&str]| Matter::Candidates { names: names.iter().map(|n| (*n).to_owned()).collect() };
@@ -447,6 +481,39 @@ mod readings {
         };
         assert!(u(on("Balance 3", "48.000")) < u(on("Balance 2", "48.00")));
     }
+}
+
+/// A bottle that was measured stands for its label: 25.00 mL of 0.980 mol/L are 24.5 mmol.
+#[test]
+fn a_measured_bottle_replaces_the_planned_strength() {
+    use lab::bench::Bottle;
+    let bottle = |measured: Option<&str>| {
+        let measured = measured.map(str::to_owned);
+        RoomItem::Bottle(Bottle {
+            name: "bottle A".into(),
+            holds: "sulfuric acid".into(),
+            strength: "1 mol/L".into(),
+            measured,
+        })
+    };
+    let text =
+        std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals/epsom-salt.practical.toml"));
+    let text = text.unwrap();
+    let amount = |measured: Option<&str>| {
+        let mut bench = Bench::on(&text);
+        bench.room = Room::of([bottle(measured)]);
+        let taken =
+            bench.read("V_acid", "25.00").say(Entry::Bottle { material: "acid".into(), name: "bottle A".into() });
+        let edits = taken.room.strengths(&taken.practical, &taken.entries);
+        let own = lab::practical::edited(&text, &edits).unwrap();
+        let again = Bench { entries: taken.entries, ..Bench::on(&own) };
+        let results = again.outcome().results;
+        let lab::group::ResultState::Value(v) = &results[0].state else { panic!("{results:?}") };
+        v.text.clone()
+    };
+    assert_eq!(amount(None), "25.0");
+    assert_eq!(amount(Some("0.980 ± 0.002 mol/L")), "24.5");
+    assert!(bottle(Some("strong")).sound().is_err() && bottle(Some("0.98 g")).sound().is_err());
 }
 
 /// While the dish dries, the sums whose readings are there can be done; while the acid works, the dish can be weighed.

@@ -9,7 +9,7 @@ use crate::api::plan::ReadingSpec;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use lab::bench::{Deviation, Entries, Room};
+use lab::bench::{Deviation, Room};
 use lab::group::recompute;
 use lab::judge::{Advice, Finding, Next, decimals_shown, may_be_told};
 use lab::practical::file::{ObservationKind, Role, Step, Stop};
@@ -188,16 +188,17 @@ pub async fn show_bench(app: web::Data<App>, bench: Bench) -> Result<web::Json<B
 }
 
 fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
-    let practical = app.practical_of(&bench.run)?;
     let room = app.store.room()?;
     let seq = app.store.last_seq(bench.run.id)?;
     let state = app.store.bench(bench.run.id, bench.group.id)?;
+    let ever = app.store.room_ever()?;
+    let current = state.current(&ever);
+    let practical = app.practical_for(&bench.run, &current, &ever)?;
     let asked = practical.results.iter().filter(|r| r.asked).map(|r| Asked {
         name: r.name.clone(),
         label: r.label.clone(),
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
     });
-    let current: Entries = state.current(&app.store.room_ever()?);
     let outcome = recompute(&practical, &current);
     let steps = practical.bench_steps().into_iter().zip(&practical.steps);
     Ok(BenchView {

@@ -10,7 +10,6 @@ use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
 use lab::bench::{Clock, Deviation, Entries, Flag, Taken};
 use lab::group::{GroupOutcome, recompute};
-use lab::practical::Practical;
 use lab::practical::file::Observation;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -168,7 +167,7 @@ pub async fn show_board(
                 .map(|m| Named { symbol: m.symbol.clone(), name: m.name.clone() })
                 .collect(),
             steps: practical.steps.iter().map(|s| s.title.clone()).collect(),
-            rows: rows(app, &run, &practical)?,
+            rows: rows(app, &run)?,
             join_address: join_address(app, &host, &run.code),
             run: run_head(app, &run)?,
             seq,
@@ -180,14 +179,16 @@ pub async fn show_board(
 }
 
 /// All rows of a run.
-pub fn rows(app: &App, run: &Run, practical: &Practical) -> Result<Vec<Row>, ApiError> {
-    app.store.groups(run.id)?.iter().map(|g| row(app, g, practical)).collect()
+pub fn rows(app: &App, run: &Run) -> Result<Vec<Row>, ApiError> {
+    app.store.groups(run.id)?.iter().map(|g| row(app, run, g)).collect()
 }
 
 /// The row of one group, recomputed.
-pub fn row(app: &App, group: &Group, practical: &Practical) -> Result<Row, ApiError> {
+pub fn row(app: &App, run: &Run, group: &Group) -> Result<Row, ApiError> {
     let state = app.store.bench(group.run, group.id)?;
-    let current = state.current(&app.store.room_ever()?);
+    let room = app.store.room_ever()?;
+    let current = state.current(&room);
+    let practical = app.practical_for(run, &current, &room)?;
     let own = |of: &BTreeMap<String, String>| of.iter().map(|(k, v)| format!("{k} {v}")).collect::<Vec<_>>();
     let from = current.bottles.iter().filter_map(|(m, b)| Some(format!("{} from {b}", practical.material(m)?.name)));
     Ok(Row {
@@ -202,7 +203,7 @@ pub fn row(app: &App, group: &Group, practical: &Practical) -> Result<Row, ApiEr
         at: current.at.filter(|step| !current.done.contains(step)),
         clocks: clocks(&current),
         uses: own(&current.tags).into_iter().chain(from).collect(),
-        outcome: recompute(practical, &current),
+        outcome: recompute(&practical, &current),
         deviations: current.deviations,
         help: current.help,
         last_at: state.entries.last().map(|e| e.received_at),

@@ -50,7 +50,7 @@ pub async fn show_check(
         let practical = app.practical_of(&run)?;
         Ok(CheckView {
             results: result_specs(&practical).into_iter().filter(|r| r.asked).collect(),
-            rows: board::rows(app, &run, &practical)?,
+            rows: board::rows(app, &run)?,
             run: run_head(app, &run)?,
             now: app.clock.now(),
         })
@@ -76,9 +76,10 @@ pub async fn show_worked(
         if group.run != run.id {
             return Err(ApiError::NotFound("group"));
         }
-        let practical = app.practical_of(&run)?;
+        let room = app.store.room_ever()?;
+        let entries = app.store.bench(run.id, group.id)?.current(&room);
+        let practical = app.practical_for(&run, &entries, &room)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
-        let entries = app.store.bench(run.id, group.id)?.current(&app.store.room_ever()?);
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
             labels: practical.labels.clone(),

@@ -21,7 +21,7 @@ pub async fn export_table(app: web::Data<App>, _desk: Desk, run: web::Path<i64>)
     let (name, text) = blocking(&app, move |app| {
         let run = app.store.run(*run)?;
         let practical = app.practical_of(&run)?;
-        let rows = board::rows(app, &run, &practical)?;
+        let rows = board::rows(app, &run)?;
         let text = table(&practical, &rows).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
         Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
     })

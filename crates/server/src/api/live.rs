@@ -107,8 +107,8 @@ async fn gather(changes: &mut Receiver<Change>) -> Gathered {
 async fn send_rows(app: &web::Data<App>, run: i64, groups: BTreeSet<i64>, sender: &Sender<Event>) -> Result<(), Gone> {
     let read = blocking(app, move |app| {
         let seq = app.store.last_seq(run)?;
-        let practical = app.practical_of(&app.store.run(run)?)?;
-        let rows = groups.iter().map(|g| row(app, &app.store.group(*g)?, &practical)).collect::<Result<_, _>>()?;
+        let run = app.store.run(run)?;
+        let rows = groups.iter().map(|g| row(app, &run, &app.store.group(*g)?)).collect::<Result<_, _>>()?;
         Ok((seq, rows))
     })
     .await;

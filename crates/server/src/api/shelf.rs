@@ -130,7 +130,7 @@ pub async fn show_shelf(app: web::Data<App>, _desk: Desk) -> Result<web::Json<Sh
 /// A run at one look, its results recomputed.
 pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
     let practical = app.practical_of(run)?;
-    let rows = board::rows(app, run, &practical)?;
+    let rows = board::rows(app, run)?;
     let last = practical.results.last();
     let value = |row: &Row| {
         row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {

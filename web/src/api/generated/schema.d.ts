@@ -1008,9 +1008,11 @@ export interface components {
         Bottle: {
             /** @description What is in it, as the practical names the material: `sodium hydroxide`. */
             holds: string;
+            /** @description The strength it was measured to have: `0.0973 ± 0.0003 mol/L`; sums of groups that take from it use this. */
+            measured?: string | null;
             /** @description What stands on it: `bottle B`. */
             name: string;
-            /** @description The strength on its label, in words: `0.1 mol/L`. */
+            /** @description The strength on its label, in words: `0.1 mol/L, made 9 Nov`. */
             strength?: string;
         };
         /** @description A material and the bottles that it can be taken from. */
@@ -1183,6 +1185,11 @@ export interface components {
             /** @description The reading that it touches: `product mass`. */
             touches: string;
         };
+        /**
+         * @description What is compared between trials.
+         * @enum {string}
+         */
+        Compared: "titres" | "concentrations";
         /** @description The answer beside the recomputed value, in the unit asked for. */
         Comparison: {
             /**
@@ -2860,6 +2867,11 @@ export interface components {
             /** @description All of them, in order. */
             titres: components["schemas"]["DeliveredTitre"][];
         } | {
+            /**
+             * Format: int32
+             * @description How many agree already.
+             */
+            agreeing: number;
             /** @description How near the two nearest are, with its unit; none while there is but one. */
             closest?: string | null;
             /** @enum {string} */
@@ -2868,11 +2880,18 @@ export interface components {
             limit: string;
             /** @description All of them, in order. */
             titres: components["schemas"]["DeliveredTitre"][];
+            /**
+             * Format: int32
+             * @description How many have to.
+             */
+            wanted: number;
         } | {
             /** @enum {string} */
             kind: "trials-agree";
             /** @description What it may be. */
             limit: string;
+            /** @description What is compared. */
+            of: components["schemas"]["Compared"];
             /** @description Their relative standard deviation, in %. */
             rsd: string;
             /**
@@ -2885,6 +2904,8 @@ export interface components {
             kind: "another-trial";
             /** @description What it may be. */
             limit: string;
+            /** @description What is compared. */
+            of: components["schemas"]["Compared"];
             /** @description Their relative standard deviation, in %; none while there are fewer than two. */
             rsd?: string | null;
             /** @description That is more than it may be. */
@@ -3050,6 +3071,24 @@ export interface components {
             substance: string;
         } | {
             /** @enum {string} */
+            kind: "boils-as-pure";
+            /** @description Where it boils at that pressure, in °C. */
+            known: string;
+            /** @description Name of the substance. */
+            substance: string;
+        } | {
+            /** @description How far above it ended, in °C; none if it did not. */
+            above?: string | null;
+            /** @description How far below it began, in °C; none if it did not. */
+            below?: string | null;
+            /** @enum {string} */
+            kind: "boils-outside";
+            /** @description Where it boils at the day's pressure, in °C. */
+            known: string;
+            /** @description Name of the substance. */
+            substance: string;
+        } | {
+            /** @enum {string} */
             kind: "candidates";
             /** @description Their names; none fits if empty. */
             names: string[];
@@ -3152,19 +3191,28 @@ export interface components {
             dilution?: string | null;
             /** @enum {string} */
             kind: "titrate";
-            limit: string;
+            limit?: string | null;
+            rsd?: string | null;
             sample: string;
             titrant: string;
             titre: string;
+            /**
+             * Format: int32
+             * @description Titres that have to agree, two if left out.
+             */
+            trials?: number | null;
         } | {
             excess: components["schemas"]["ReagentItem"];
             /** @enum {string} */
             kind: "back-titration";
-            limit: string;
+            limit?: string | null;
+            rsd?: string | null;
             sample: string;
             sample_mass: string;
             titrant: string;
             titre: string;
+            /** Format: int32 */
+            trials?: number | null;
         } | {
             elements: components["schemas"]["Portion"][];
             /** @enum {string} */

@@ -158,7 +158,7 @@ export function cellOf(row: Row, column: Column): Cell {
     const delivered = deliveredIn(row, column.slots)
     return {
       kind: 'reading',
-      text: column.titre ? (delivered ?? '…') : entered.text,
+      text: column.titre ? (delivered ?? '···') : entered.text,
       partly: column.titre && delivered === undefined,
       entered,
       findings,

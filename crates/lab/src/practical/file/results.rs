@@ -84,13 +84,20 @@ pub enum Method {
         #[serde(default)]
         trials: Option<u32>,
     },
-    /// Strength of a sample from titres with a titrant of known strength; concordant within `limit`.
+    /// Strength of a sample from titres with a titrant of known strength; concordant within `limit`, or all of them
+    /// within the relative standard deviation `rsd`.
     Titrate {
         sample: String,
         aliquot: String,
         titrant: String,
         titre: String,
-        limit: String,
+        #[serde(default)]
+        limit: Option<String>,
+        #[serde(default)]
+        rsd: Option<String>,
+        /// Titres that have to agree, two if left out.
+        #[serde(default)]
+        trials: Option<u32>,
         #[serde(default)]
         blank: Option<String>,
         /// Times that the sample was diluted, as a number or the name of a definition.
@@ -105,7 +112,12 @@ pub enum Method {
         excess: ReagentItem,
         titrant: String,
         titre: String,
-        limit: String,
+        #[serde(default)]
+        limit: Option<String>,
+        #[serde(default)]
+        rsd: Option<String>,
+        #[serde(default)]
+        trials: Option<u32>,
         sample_mass: String,
     },
     /// Simplest formula from the masses of its elements.

@@ -109,13 +109,13 @@ impl<'m> Expansion<'m> {
             Method::Standardise { titrant, standard, titre, blank, limit, rsd: _, trials: _ } => {
                 self.standardise(titrant, standard, titre, blank.as_deref(), limit.as_deref())
             }
-            Method::Titrate { sample, aliquot, titrant, titre, limit, blank, dilution, as_mass } => {
+            Method::Titrate { sample, aliquot, titrant, titre, limit, rsd, trials: _, blank, dilution, as_mass } => {
                 let found = titration::Found { aliquot, dilution: dilution.as_deref(), as_mass: *as_mass };
-                let mean = self.mean_titre(titre, limit, blank.as_deref());
+                let mean = self.mean_titre(titre, titration::agreement(limit, rsd)?, blank.as_deref());
                 self.titrate(sample, titrant, &mean, &found)
             }
-            Method::BackTitration { sample, excess, titrant, titre, limit, sample_mass } => {
-                let mean = self.mean_titre(titre, limit, None);
+            Method::BackTitration { sample, excess, titrant, titre, limit, rsd, trials: _, sample_mass } => {
+                let mean = self.mean_titre(titre, titration::agreement(limit, rsd)?, None);
                 self.back_titration(sample, excess, titrant, &mean, sample_mass)
             }
             Method::EmpiricalFormula { elements, most } => self.empirical_formula(elements, *most),

@@ -13,12 +13,36 @@ pub(super) struct Found<'a> {
     pub as_mass: bool,
 }
 
+/// Which titres count: two schools of practice.
+#[derive(Clone, Copy)]
+pub(super) enum Agreement<'a> {
+    /// The best set within a limit.
+    Within(&'a str),
+    /// All accurate ones; their relative standard deviation is judged at the bench.
+    All,
+}
+
+/// The school that a method chooses.
+///
+/// # Errors
+/// When it chooses none, or both.
+pub(super) fn agreement<'a>(limit: &'a Option<String>, rsd: &Option<String>) -> Result<Agreement<'a>, Problem> {
+    match (limit, rsd) {
+        (Some(limit), None) => Ok(Agreement::Within(limit)),
+        (None, Some(_)) => Ok(Agreement::All),
+        _ => Err(Problem::Senseless("titres agree within a limit, or by their rsd: say one of them")),
+    }
+}
+
 impl Expansion<'_> {
-    /// Defines the mean of the concordant titres, less the blank.
-    pub(super) fn mean_titre(&mut self, titre: &str, limit: &str, blank: Option<&str>) -> String {
-        let mean = format!("concordant_mean({titre}, {limit})");
+    /// Defines the mean of the titres by the chosen school, less the blank.
+    pub(super) fn mean_titre(&mut self, titre: &str, school: Agreement<'_>, blank: Option<&str>) -> String {
+        let (words, mean) = match school {
+            Agreement::Within(limit) => ("mean of the concordant titres", format!("concordant_mean({titre}, {limit})")),
+            Agreement::All => ("mean of the titres", format!("mean({titre})")),
+        };
         let less = blank.map_or(String::new(), |b| format!(" - {b}"));
-        self.define("V_mean", "mean of the concordant titres", format!("{mean}{less}"));
+        self.define("V_mean", words, format!("{mean}{less}"));
         "V_mean".into()
     }
 
@@ -36,7 +60,7 @@ impl Expansion<'_> {
         let ratio = format!("ratio({titrant}, {})", standard.material);
         let result = format!("c_{titrant}");
         if let Some(limit) = limit {
-            let mean = self.mean_titre(titre, limit, blank);
+            let mean = self.mean_titre(titre, Agreement::Within(limit), blank);
             self.define(result, format!("concentration of {name}"), format!("{n} * {ratio} / {mean}"));
             return Ok(());
         }

@@ -99,12 +99,20 @@ export function NewBottle({ onNew, busy }: { onNew: OnNew; busy: boolean }) {
   const [name, setName] = useState('')
   const [holds, setHolds] = useState('')
   const [strength, setStrength] = useState('')
+  const [measured, setMeasured] = useState('')
   return (
     <Form
       label="new bottle"
       ready={name.trim() !== '' && holds.trim() !== '' && !busy}
       onSubmit={() => {
-        onNew({ sort: 'bottle', name: name.trim(), holds: holds.trim(), strength: strength.trim() })
+        const found = measured.trim()
+        onNew({
+          sort: 'bottle',
+          name: name.trim(),
+          holds: holds.trim(),
+          strength: strength.trim(),
+          ...(found !== '' && { measured: found }),
+        })
         setName('')
       }}
     >
@@ -116,6 +124,7 @@ export function NewBottle({ onNew, busy }: { onNew: OnNew; busy: boolean }) {
         onText={setHolds}
       />
       <Text label="on its label" value={strength} hint="0.1 mol/L" onText={setStrength} />
+      <Text label="measured, if it was" value={measured} hint="0.0973 ± 0.0003 mol/L" onText={setMeasured} />
     </Form>
   )
 }

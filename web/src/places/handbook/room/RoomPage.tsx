@@ -104,7 +104,12 @@ function Bottles({ of, onOut }: { of: RoomView['bottles']; onOut: Out }) {
               {b.name}
             </th>
             <td className="pr-4">{b.holds}</td>
-            <td className="pr-4 text-slate">{b.strength}</td>
+            <td className="pr-4 text-slate">
+              {b.strength}
+              {b.measured != null && (
+                <span className="block text-ink">measured {b.measured}: their sums use this</span>
+              )}
+            </td>
             <td className="text-right">
               <TakeOut
                 name={b.name}

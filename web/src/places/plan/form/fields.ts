@@ -404,6 +404,8 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
               material('titrant', 'titrant'),
               used('titre', 'titre'),
               text('limit', 'concordant within', '0.10 mL'),
+              text('rsd', 'or all of them within', '0.3 %'),
+              number('trials', 'titres that have to agree'),
               used('blank', 'blank'),
               text('dilution', 'diluted', 'how many times, as a number'),
               flag('as_mass', 'also in grams for each litre'),
@@ -418,6 +420,8 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
               material('titrant', 'titrant'),
               used('titre', 'titre'),
               text('limit', 'concordant within', '0.10 mL'),
+              text('rsd', 'or all of them within', '0.3 %'),
+              number('trials', 'titres that have to agree'),
               used('sample_mass', 'mass of the sample'),
             ],
             'empirical-formula': [
