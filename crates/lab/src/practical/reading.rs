@@ -4,7 +4,7 @@
 //! titration, `T_melt[from]` where the melting begins.
 
 use super::Practical;
-use super::file::{ReadingKind, Step, Stop};
+use super::file::{Method, ReadingKind, Step, Stop};
 use measure::{Decimal, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
 
@@ -100,7 +100,11 @@ impl Reading {
     #[must_use]
     pub fn adds_up(&self) -> bool {
         let quantity = [Dimension::VOLUME, Dimension::MASS].contains(&self.unit.dimension());
-        quantity && self.repeats.as_ref().is_some_and(|r| r.axis == PORTIONS)
+        quantity && self.axis_is(PORTIONS)
+    }
+
+    fn axis_is(&self, axis: &str) -> bool {
+        self.repeats.as_ref().is_some_and(|r| r.axis == axis)
     }
 
     /// The places in which it is written down, in order.
@@ -191,6 +195,47 @@ impl Practical {
             out.extend(together);
         }
         out
+    }
+
+    /// How many places a group fills when all goes well: of a titration the rough one and as many as have to agree, of a
+    /// mass to be constant two, of a series and of portions one, of crops and flasks all.
+    #[must_use]
+    pub fn places_wanted(&self) -> usize {
+        let constant = |r: &Reading| {
+            let until = |s: &&Step| matches!(s.stop, Some(Stop::ConstantMass { .. }));
+            self.steps.iter().filter(until).any(|s| s.records.contains(&r.symbol))
+        };
+        let titrated: Vec<&str> = self.file.titres.iter().filter_map(|t| self.axis_of(&t.end)).collect();
+        let wanted = |r: &Reading| {
+            let Some(repeats) = &r.repeats else { return r.slots().len() };
+            let needed = if self.is_plotted(r) || r.axis_is(PORTIONS) {
+                1
+            } else if titrated.contains(&repeats.axis.as_str()) {
+                repeats.rough + self.trials_wanted()
+            } else if constant(r) {
+                2
+            } else {
+                repeats.most
+            };
+            needed.min(repeats.most)
+        };
+        self.readings.iter().map(wanted).sum()
+    }
+
+    fn axis_of(&self, symbol: &str) -> Option<&str> {
+        let reading = self.readings.iter().find(|r| r.symbol == symbol)?;
+        reading.repeats.as_ref().map(|r| r.axis.as_str())
+    }
+
+    /// How many accurate titrations have to agree.
+    fn trials_wanted(&self) -> usize {
+        let asked = self.file.methods.iter().find_map(|m| match m {
+            Method::Titrate { trials, .. }
+            | Method::BackTitration { trials, .. }
+            | Method::Standardise { trials, .. } => Some(trials.unwrap_or(2)),
+            _ => None,
+        });
+        asked.unwrap_or(2).max(2) as usize
     }
 
     /// The slot with this symbol.

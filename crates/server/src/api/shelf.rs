@@ -6,6 +6,7 @@ use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
 use lab::group::ResultState;
+use lab::practical::file::ClassResult;
 use lab::practical::{Practical, check};
 use serde::Serialize;
 use store::{PracticalVersion, Run};
@@ -64,6 +65,8 @@ pub struct RunHead {
     pub entered: u32,
     /// Readings there will be, of all groups.
     pub readings: u32,
+    /// The stretch that a strip of them shows, in the unit of the result.
+    pub strip: [f64; 2],
     /// The last result of each group that has it.
     pub values: Vec<f64>,
     /// What those values are, with unit.
@@ -131,7 +134,9 @@ pub async fn show_shelf(app: web::Data<App>, _desk: Desk) -> Result<web::Json<Sh
 pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
     let practical = app.practical_of(run)?;
     let rows = board::rows(app, run)?;
-    let last = practical.results.last();
+    // What its class is usually judged by; the last result where nothing is usual.
+    let usual = practical.file.class.first();
+    let last = usual.and_then(|c| practical.result(&c.result)).or(practical.results.last());
     let value = |row: &Row| {
         row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {
             ResultState::Value(v) => Some(v.value),
@@ -139,7 +144,9 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
         })
     };
     let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-    let entered = rows.iter().map(|r| r.readings.len()).sum::<usize>();
+    let wanted = practical.places_wanted();
+    let entered = rows.iter().map(|r| r.readings.len().min(wanted)).sum::<usize>();
+    let values: Vec<f64> = rows.iter().filter_map(value).collect();
     Ok(RunHead {
         id: run.id,
         practical: run.practical.clone(),
@@ -151,10 +158,22 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
         groups: count(rows.len()),
         begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
         entered: count(entered),
-        readings: count(rows.len() * practical.slots().len()),
-        values: rows.iter().filter_map(value).collect(),
+        readings: count(rows.len() * wanted),
+        strip: strip(usual, &values),
+        values,
         finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
     })
+}
+
+/// The stretch that a strip of results shows: four usual standard deviations either way, or what there is.
+fn strip(usual: Option<&ClassResult>, values: &[f64]) -> [f64; 2] {
+    if let Some(c) = usual.filter(|c| c.sd > 0.0) {
+        return [c.mean - 4.0 * c.sd, c.mean + 4.0 * c.sd];
+    }
+    let low = values.iter().copied().fold(f64::INFINITY, f64::min);
+    let high = values.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    let margin = 0.1 * (high - low).max(0.1 * high.abs());
+    if values.is_empty() { [0.0, 1.0] } else { [low - margin, high + margin] }
 }
 
 /// A practical at one look.

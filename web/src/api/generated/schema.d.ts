@@ -4211,6 +4211,8 @@ export interface components {
              * @description Readings there will be, of all groups.
              */
             readings: number;
+            /** @description The stretch that a strip of them shows, in the unit of the result. */
+            strip: number[];
             /** @description Title of the practical. */
             title: string;
             /** @description The last result of each group that has it. */

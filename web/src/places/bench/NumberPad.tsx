@@ -14,6 +14,7 @@ export function NumberPad({
   label,
   unit,
   text,
+  above,
   beside,
   beneath,
   extra,
@@ -26,6 +27,7 @@ export function NumberPad({
   label: string
   unit: string
   text: string
+  above?: ReactNode
   beside?: ReactNode
   beneath?: ReactNode
   extra?: ReactNode
@@ -51,6 +53,7 @@ export function NumberPad({
         if (canKeep) onKeep()
       }}
     >
+      {above}
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-x-3">
         <div>
           <label htmlFor={id} className="block text-slate">

@@ -71,6 +71,18 @@ export function ReadingPad({
       label={`${spec.label} · ${scale.instrument}`}
       unit={`${spec.unit}, ${digitsAsked(scale)}`}
       text={text}
+      above={
+        choices.length > 0 && (
+          <OnWhich
+            choices={choices}
+            on={on}
+            onChoose={(name) => {
+              remember(spec, name)
+              setOn(name)
+            }}
+          />
+        )
+      }
       beside={isGlass(spec) && <TubeWindow spec={scale} value={value} />}
       beneath={
         <>
@@ -85,16 +97,6 @@ export function ReadingPad({
             >
               one drop
             </button>
-          )}
-          {choices.length > 0 && (
-            <OnWhich
-              choices={choices}
-              on={on}
-              onChoose={(name) => {
-                remember(spec, name)
-                setOn(name)
-              }}
-            />
           )}
           {balance && <Flags flags={flags} onFlags={setFlags} />}
           {standing && !again && (

@@ -5,6 +5,8 @@ import { day, DotStrip } from '@/ui'
 /** One run: how far it is, and its results as a distribution. */
 export function RunLine({ run, now }: { run: RunHead; now: number }) {
   const days = Math.round((now - run.opened_at) / 86_400_000)
+  const [low = 0, high = 1] = run.strip
+  const end = (v: number) => Number(v.toPrecision(3)).toString()
   const when = days === 0 ? 'since today' : days === 1 ? 'since yesterday' : `since ${day(run.opened_at)}`
   return (
     <article className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_auto] items-center gap-x-10 border-t border-rule py-4 last:border-b">
@@ -28,15 +30,17 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
           <DotStrip
             dots={run.values.map((value) => ({
               value,
-              tone: value > 100 ? 'doubtful' : 'plain',
-              label: value.toFixed(1),
+              tone: value < low || value > high ? 'doubtful' : 'plain',
+              label: end(value),
             }))}
-            low={40}
-            high={110}
-            unit="%"
+            low={low}
+            high={high}
+            unit=""
             width={170}
           />
-          <figcaption className="text-note text-slate">{run.finds}, 40 to 110</figcaption>
+          <figcaption className="text-note text-slate">
+            {run.finds}, {end(low)} to {end(high)}
+          </figcaption>
         </figure>
       </div>
       <div className="text-right">
