@@ -20,7 +20,9 @@ export function clockStands(clock: ClockRun, now: number): ClockStands {
   const passed = Math.max(0, (now - clock.since) / 1000)
   if (clock.seconds == null) return { kind: 'up', passed }
   const left = clock.seconds - passed
-  return left > 0 ? { kind: 'down', left, part: left / clock.seconds } : { kind: 'out', over: -left }
+  return left > 0
+    ? { kind: 'down', left, part: left / clock.seconds }
+    : { kind: 'out', over: passed - clock.seconds }
 }
 
 /** `4:05`, `1:04:05`, `2 d 3 h`: as much as is of use. */

@@ -71,3 +71,49 @@ it('knows what is complete and where to go on', () => {
   ])
   expect([isComplete(view, after, 1), nextStep(view, after)]).toEqual([true, 0])
 })
+
+it('starts and stops a clock, counts a departure and a call, before the server has heard of them', () => {
+  const told = (entry: EntryBody, taken_at = 50) => {
+    const one = onItsWay(entry)
+    return { ...one, entry: { ...one.entry, taken_at } }
+  }
+  const lost = { kind: 'lost', material: 'acid', amount: '1 mL' } as const
+  const said = [
+    told({ kind: 'clock', step: 1, running: true, seconds: 600 }),
+    told({ kind: 'deviation', nr: 'a', step: 0, what: lost }),
+    told({ kind: 'help', wanted: true, about: 'step 1' }),
+    told({ kind: 'confirmed', symbol: 'm_dish' }),
+  ]
+  const now = benchNow(view, said)
+  expect(now.clocks).toEqual([{ step: 1, since: 50, seconds: 600 }])
+  expect(now.deviations.map((d) => d.nr)).toEqual(['a'])
+  expect(now.help).toBe('step 1')
+  expect(now.readings['m_dish']?.confirmed).toBe(true)
+  const after = benchNow(view, [
+    ...said,
+    told({ kind: 'clock', step: 1, running: false }, 90),
+    told({ kind: 'deviation', nr: 'a', step: 0, what: lost, withdrawn: true }),
+    told({ kind: 'help', wanted: false }),
+    told({ kind: 'reading', symbol: 'm_dish', text: '47.92', unit: 'g' }),
+  ])
+  expect(after.clocks).toEqual([{ step: 1, since: 50, seconds: 600, stopped: 90 }])
+  expect([after.deviations, after.help]).toEqual([[], null])
+  expect(after.readings['m_dish']?.confirmed).toBe(false)
+})
+
+it('asks for every crop, and of a series for no more than there is', () => {
+  const spec = (reading: string, n: number, axis: string) => ({ symbol: `${reading}[${n}]`, reading, axis })
+  const both = {
+    ...view,
+    steps: [{ title: 'All', records: ['T[1]', 'T[2]', 'm[1]', 'm[2]'] }],
+    readings: [spec('T', 1, 'point'), spec('T', 2, 'point'), spec('m', 1, 'crop'), spec('m', 2, 'crop')],
+  } as unknown as BenchView
+  const taken = (...symbols: string[]) =>
+    benchNow(
+      both,
+      symbols.map((symbol) => onItsWay({ kind: 'reading', symbol, text: '1.00', unit: 'g' })),
+    )
+  expect(isComplete(both, taken('m[1]', 'm[2]'), 0)).toBe(false)
+  expect(isComplete(both, taken('T[1]', 'm[1]'), 0)).toBe(false)
+  expect(isComplete(both, taken('T[1]', 'm[1]', 'm[2]'), 0)).toBe(true)
+})

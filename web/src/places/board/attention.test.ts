@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
-import type { Board, Finding, Row, Verdict } from '@/api'
-import { attention } from './attention'
+import type { Advice, Board, Finding, Row, Verdict } from '@/api'
+import { attention, due } from './attention'
 import { columnsOf } from './columns'
 import { merged } from './useBoard'
 
@@ -104,4 +104,39 @@ it('replaces changed rows where they stand', () => {
   expect(after.map((r) => r.name)).toEqual(['Beryl', 'Galena'])
   expect(after[1]).toBe(changed)
   expect(after[0]).toBe(old[0])
+})
+
+it('puts a call for help first, and tells of the advice only what stands badly', () => {
+  const told = (standing: Advice['standing']): Advice => ({
+    step: 0,
+    standing,
+    judgement: null,
+    matter: { kind: 'below-nothing', what: 'mass' },
+  })
+  const quiet = row(1, 'Beryl', {})
+  const odd = row(2, 'Feldspar', {})
+  odd.outcome.advice = [told('waiting'), told('settled'), told('wrong')]
+  const calls = { ...row(3, 'Galena', {}), help: 'step 4' }
+  const b = board([quiet, odd, calls])
+  const notes = attention(b, columnsOf(b))
+  expect(notes.map((n) => n.name)).toEqual(['Galena', 'Feldspar'])
+  expect(notes[0]?.words).toBe('calls for help at step 4.')
+})
+
+it('lists the clocks of the class, what is over first, and none that was stopped', () => {
+  const clocks = (name: string, of: Row['clocks']) => ({ ...row(1, name, {}), clocks: of })
+  const b = {
+    ...board([
+      clocks('Beryl', [{ step: 1, since: 0, seconds: 600 }]),
+      clocks('Galena', [{ step: 0, since: 0, seconds: 60 }]),
+      clocks('Jasper', [{ step: 0, since: 0, seconds: 90, stopped: 80_000 }]),
+      clocks('Olivine', [{ step: 0, since: 0 }]),
+    ]),
+    steps: ['Heat', 'Cool'],
+  }
+  const list = due(b, 120_000)
+  expect(list.map((d) => [d.name, d.step, d.stands.kind])).toEqual([
+    ['Galena', 'Heat', 'out'],
+    ['Beryl', 'Cool', 'down'],
+  ])
 })

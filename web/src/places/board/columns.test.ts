@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
-import type { Row } from '@/api'
-import { frontOf, type Column } from './columns'
+import type { Board, Finding, ReadingSpec, Row } from '@/api'
+import { cellOf, columnsOf, frontOf, type Column } from './columns'
 import { merged } from './useBoard'
 
 const reading = (key: string): Column => ({
@@ -42,4 +42,77 @@ it('never reorders rows when one changes', () => {
   expect(next.map((r) => r.group)).toEqual([1, 2, 3])
   expect(Object.keys(next[1]?.readings ?? {})).toEqual(['a'])
   expect(next[0]).toBe(old[0])
+})
+
+/** A titration of three trials, each with its mass, and a series of forty points. */
+function titration(rows: Row[]): Board {
+  const spec = (reading: string, n: number, axis: string, delivers = false): ReadingSpec =>
+    ({
+      symbol: `${reading}[${n}]`,
+      reading,
+      label: `${reading}, ${axis} ${n}`,
+      short: `${reading} ${n}`,
+      unit: 'mL',
+      axis,
+      delivers,
+      range: [0, 50],
+      decimals: 2,
+    }) as unknown as ReadingSpec
+  const trials = [1, 2, 3].flatMap((n) => [
+    spec('m', n, 'trial'),
+    spec('V_start', n, 'trial'),
+    spec('V_end', n, 'trial', true),
+  ])
+  const points = Array.from({ length: 40 }, (_, i) => spec('T', i + 1, 'point'))
+  return { rows, readings: [...trials, ...points], results: [] } as unknown as Board
+}
+
+function titrating(
+  texts: Record<string, string>,
+  delivered: Record<string, string>,
+  findings: Record<string, Finding[]> = {},
+  confirmed = false,
+): Row {
+  const entered = (text: string) => ({
+    id: '',
+    text,
+    unit: 'mL',
+    at: 0,
+    steps: [],
+    flags: [],
+    confirmed,
+    struck: [],
+  })
+  const readings = Object.fromEntries(Object.entries(texts).map(([k, v]) => [k, entered(v)]))
+  return { readings, answers: {}, outcome: { findings, delivered, results: [] } } as unknown as Row
+}
+
+it('gives a trial one column with its titre, and leaves out those that nobody has begun', () => {
+  const done = titrating(
+    { 'm[1]': '0.50', 'V_start[1]': '0.10', 'V_end[1]': '25.20' },
+    { 'V_end[1]': '25.10' },
+  )
+  const half = titrating({ 'm[2]': '0.50', 'T[1]': '20.0', 'T[2]': '21.5' }, {})
+  const board = titration([done, half])
+  const [first, second, series, ...more] = columnsOf(board)
+  expect(more).toEqual([])
+  if (!first || !second || !series) throw new Error('three columns')
+  expect([first.label, second.label]).toEqual(['titre, trial 1', 'titre, trial 2'])
+  expect(cellOf(done, first)).toMatchObject({ text: '25.10', partly: false })
+  expect(cellOf(done, second)).toEqual({ kind: 'empty' })
+  expect(cellOf(half, second)).toMatchObject({ partly: true })
+  // Of a series the last point stands for all.
+  expect(cellOf(half, series)).toMatchObject({ text: '21.5' })
+})
+
+it('tells what is odd about any reading of a trial, until it was looked at again', () => {
+  const texts = { 'm[1]': '0.50', 'V_start[1]': '30.00', 'V_end[1]': '25.20' }
+  const odd: Record<string, Finding[]> = {
+    'V_end[1]': [{ kind: 'below-its-partner', partner: 'start', by: '4.80' }],
+  }
+  const doubtful = titrating(texts, {}, odd)
+  const [column] = columnsOf(titration([doubtful]))
+  if (!column) throw new Error('a column')
+  expect(cellOf(doubtful, column)).toMatchObject({ state: 'wrong' })
+  expect(cellOf(titrating(texts, {}, odd, true), column)).toMatchObject({ state: 'settled', findings: [] })
 })
