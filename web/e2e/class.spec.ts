@@ -9,7 +9,7 @@ test('an entry at the bench appears on the board without a reload, and a correct
   browser,
 }) => {
   const desk = await instructor(browser)
-  await desk.getByRole('navigation', { name: 'places' }).getByRole('link', { name: 'Board' }).click()
+  await desk.goto('/board/1')
   const cell = (text: string) =>
     desk.getByRole('button', { name: `Galena, mass of the dish with dry crystals: ${text} g` })
   await expect(desk.getByText('· live')).toBeVisible()

@@ -180,6 +180,25 @@ test('a series grows into its plot, and says when the pH is reached', async ({ b
   await look(page)
 })
 
+test('drops are counted by a tap each, and a note is kept in the words of the group', async ({ browser }) => {
+  const { page, run } = await groupAt(browser, 'zinc-iodide')
+  await page.goto('/bench/2')
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'one drop' }).click()
+  await expect(page.getByRole('textbox', { name: /drops of ethanoic acid/ })).toHaveValue('3')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await page.getByLabel(/with the first portion/).fill('it gets warm, and <i>brown</i>')
+  await page.getByRole('button', { name: 'Note it' }).click()
+  await expect(page.getByText('it gets warm, and <i>brown</i>')).toBeVisible()
+  await page.getByRole('radio', { name: 'brown' }).click()
+  await expect(advice(page)).toContainText('Iodine is still there')
+  await expect(page.getByRole('button', { name: /^Next step/ })).toBeVisible()
+  await look(page)
+  await desk.goto(`/board/${run}`)
+  await expect(
+    desk.getByRole('button', { name: 'Topaz, drops of ethanoic acid in the water: 3 1' }),
+  ).toBeVisible()
+})
+
 test('a clock starts on its condition, survives a reload, rings here and on the board', async ({
   browser,
 }) => {

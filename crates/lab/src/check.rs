@@ -9,7 +9,7 @@
 
 use crate::practical::file::DigitsPolicy;
 use crate::practical::{Practical, ResultSpec};
-use measure::rounding::{Ties, decimal_of, to_figures};
+use measure::rounding::figures;
 use measure::{Decimal, Unit};
 use serde::{Deserialize, Serialize};
 use sheet::{Evaluation, Inputs, Outcome, Precision, Substitute};
@@ -271,7 +271,7 @@ fn comparison(result: &ResultSpec, typed: Decimal, unit: &Unit, expected: f64) -
     let answered = unit.to_base(typed.to_f64());
     let half = unit.difference_to_base(half_unit(typed));
     let ratio = if expected == 0.0 { f64::MAX } else { answered / expected };
-    let ratio_shown = decimal_of(ratio).map_or_else(String::new, |d| to_figures(d, 3, Ties::HalfUp).to_string());
+    let ratio_shown = figures(ratio, 3);
     Comparison {
         answered: shown(answered),
         half_width: width(half),

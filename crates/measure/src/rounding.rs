@@ -48,6 +48,12 @@ pub fn to_place(value: Decimal, place: i32, ties: Ties) -> Decimal {
     Decimal::new(quotient + if up { digits.signum() } else { 0 }, place)
 }
 
+/// `value` written to `n` significant figures, half up; empty for what is no number.
+#[must_use]
+pub fn figures(value: f64, n: u32) -> String {
+    decimal_of(value).map_or_else(String::new, |d| to_figures(d, n, Ties::HalfUp).to_string())
+}
+
 /// `value` to `figures` significant figures (at least one). Zero stays as it is.
 #[must_use]
 pub fn to_figures(value: Decimal, figures: u32, ties: Ties) -> Decimal {

@@ -29,6 +29,7 @@ pub(crate) use yields::yield_above_theory;
 use crate::bench::Entries;
 use crate::practical::Practical;
 use measure::Decimal;
+use measure::rounding::figures;
 use sheet::{Evaluation, Inputs, Outcome};
 use std::collections::BTreeMap;
 
@@ -85,12 +86,6 @@ impl Bench<'_> {
 
 fn number(n: usize) -> u32 {
     u32::try_from(n).unwrap_or(u32::MAX)
-}
-
-/// To so many significant figures.
-fn figures(value: f64, figures: u32) -> String {
-    use measure::rounding::{Ties, decimal_of, to_figures};
-    decimal_of(value).map_or_else(String::new, |d| to_figures(d, figures, Ties::HalfUp).to_string())
 }
 
 /// To so many decimals.

@@ -26,7 +26,7 @@ use crate::practical::file::{ReadingKind, Role};
 use crate::practical::{Amount, Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};
 use measure::Decimal;
-use measure::rounding::{Ties, decimal_of, to_figures};
+use measure::rounding::{Ties, decimal_of, figures};
 use serde::Serialize;
 use sheet::{Evaluation, Inputs, Line, Outcome};
 use std::collections::BTreeMap;
@@ -251,10 +251,6 @@ impl Setting<'_> {
 
 fn number(coefficient: Coefficient) -> f64 {
     *coefficient.numer() as f64 / *coefficient.denom() as f64
-}
-
-fn figures(value: f64, figures: u32) -> String {
-    decimal_of(value).map_or_else(String::new, |d| to_figures(d, figures, Ties::HalfUp).to_string())
 }
 
 /// A temperature as written, in °C.

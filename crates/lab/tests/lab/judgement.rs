@@ -286,6 +286,16 @@ mod stops {
         assert_eq!(matters(&zinc("colourless"), |m| matches!(m, Matter::SeenMeans { .. })), []);
     }
 
+    /// Nothing in the practical says what it means; it is told all the same that it is not as it should be.
+    #[test]
+    fn what_is_not_as_it_should_be_is_told() {
+        let mist = |seen: &str| {
+            matters(&Bench::of("gypsum-water").saw("steam", seen), |m| matches!(m, Matter::NotAsExpected { .. }))
+        };
+        assert_eq!(mist("stays clear"), []);
+        assert!(matches!(&mist("mists")[..], [Matter::NotAsExpected { seen, .. }] if seen == "mists"));
+    }
+
     #[test]
     fn a_spot_test_is_held_beside_its_controls() {
         let test = |seen: &str| {
@@ -530,4 +540,24 @@ fn what_can_be_done_in_the_meantime() {
     assert_eq!(next(&dried), (Some(7), vec![9]));
     let all = (7..10).fold(dried, |b, step| b.say(Entry::Step { step, done: true }));
     assert_eq!(next(&all), (None, vec![]));
+}
+
+/// Counted as a careful group fills them: of the vinegar one rough titration and two that agree, start and end of each;
+/// of the gypsum two weighings after heating; of the buffer's series one point; both crops of the amide.
+#[test]
+fn places_are_counted_as_they_are_wanted() {
+    let wanted = |id: &str| Bench::of(id).practical.places_wanted();
+    let once = |id: &str| {
+        Bench::of(id).practical.readings.iter().filter(|r| r.repeats.is_none()).map(|r| r.slots().len()).sum::<usize>()
+    };
+    assert_eq!(wanted("vinegar") - once("vinegar"), 6);
+    assert_eq!(
+        wanted("sodium-hydroxide-standard") - once("sodium-hydroxide-standard"),
+        16,
+        "rough and three, with masses"
+    );
+    assert_eq!(wanted("gypsum-water") - once("gypsum-water"), 2);
+    assert_eq!(wanted("buffer") - once("buffer"), 2);
+    assert_eq!(wanted("benzylbenzamide") - once("benzylbenzamide"), 4);
+    assert_eq!(wanted("epsom-salt"), 4);
 }

@@ -8,7 +8,7 @@ use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
-use lab::bench::{Clock, Deviation, Entries, Flag, Taken};
+use lab::bench::{Clock, Deviation, Entries, Flag, Room, Taken};
 use lab::group::{GroupOutcome, recompute};
 use lab::practical::file::Observation;
 use serde::Serialize;
@@ -180,15 +180,15 @@ pub async fn show_board(
 
 /// All rows of a run.
 pub fn rows(app: &App, run: &Run) -> Result<Vec<Row>, ApiError> {
-    app.store.groups(run.id)?.iter().map(|g| row(app, run, g)).collect()
+    let room = app.store.room_ever()?;
+    app.store.groups(run.id)?.iter().map(|g| row(app, run, g, &room)).collect()
 }
 
-/// The row of one group, recomputed.
-pub fn row(app: &App, run: &Run, group: &Group) -> Result<Row, ApiError> {
+/// The row of one group, recomputed; `room` is all that the room has or had.
+pub fn row(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Row, ApiError> {
     let state = app.store.bench(group.run, group.id)?;
-    let room = app.store.room_ever()?;
-    let current = state.current(&room);
-    let practical = app.practical_for(run, &current, &room)?;
+    let current = state.current(room);
+    let practical = app.practical_for(run, &current, room)?;
     let own = |of: &BTreeMap<String, String>| of.iter().map(|(k, v)| format!("{k} {v}")).collect::<Vec<_>>();
     let from = current.bottles.iter().filter_map(|(m, b)| Some(format!("{} from {b}", practical.material(m)?.name)));
     Ok(Row {

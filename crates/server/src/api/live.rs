@@ -108,7 +108,8 @@ async fn send_rows(app: &web::Data<App>, run: i64, groups: BTreeSet<i64>, sender
     let read = blocking(app, move |app| {
         let seq = app.store.last_seq(run)?;
         let run = app.store.run(run)?;
-        let rows = groups.iter().map(|g| row(app, &run, &app.store.group(*g)?)).collect::<Result<_, _>>()?;
+        let room = app.store.room_ever()?;
+        let rows = groups.iter().map(|g| row(app, &run, &app.store.group(*g)?, &room)).collect::<Result<_, _>>()?;
         Ok((seq, rows))
     })
     .await;

@@ -137,3 +137,58 @@ fn the_rooms_instruments_are_chosen_at_the_bench_and_stay_with_their_readings() 
     // A group does not furnish the room.
     assert_eq!(galena.put("/api/v1/room", &balance("Balance 8", 0.01)).refusal().0, 401);
 }
+
+/// Titre 25.10 mL of aliquots in the vinegar: the acid's concentration goes with that of the base that was taken.
+#[test]
+fn a_measured_bottle_counts_in_the_sums_of_those_who_took_from_it() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let new = json!({ "practical": "vinegar", "class": "12-Schist", "groups": ["Topaz", "Zircon"] });
+    let run = desk.post("/api/v1/runs", &new).body;
+    let bottle = json!({ "sort": "bottle", "name": "bottle M", "holds": "sodium hydroxide", "strength": "0.1 mol/L",
+                         "measured": "0.1080 ± 0.0003 mol/L" });
+    assert_eq!(desk.put("/api/v1/room", &bottle).status, 200);
+    let strong = json!({ "sort": "bottle", "name": "bottle N", "holds": "sodium hydroxide", "measured": "strong" });
+    assert!(desk.put("/api/v1/room", &strong).refusal().1.contains("its measured strength"));
+
+    let at = |name: &str| {
+        let client = server.client();
+        let code = run["code"].as_str().unwrap();
+        let groups = client.post("/api/v1/join", &json!({ "code": code })).body["groups"].as_array().unwrap().clone();
+        let id = groups.iter().find(|g| g["name"] == name).unwrap()["id"].as_i64().unwrap();
+        assert_eq!(client.post("/api/v1/join/claim", &json!({ "code": code, "group": id })).status, 204);
+        (client, id)
+    };
+    let mut n = 40;
+    let mut say = |(client, id): &(Client, i64), said: &Value| {
+        n += 1;
+        let sent = client.post(ENTRIES, &entry(n, *id, said));
+        assert_eq!(sent.status, 200, "{}", sent.text);
+    };
+    let (topaz, zircon) = (at("Topaz"), at("Zircon"));
+    let view = topaz.0.get("/api/v1/bench").body;
+    let specs = view["readings"].as_array().unwrap().clone();
+    for group in [&topaz, &zircon] {
+        for spec in specs.iter().filter(|s| s["axis"].is_null()) {
+            let nominal = spec["nominal"].as_str().unwrap_or("1.00");
+            let said = reading(spec["symbol"].as_str().unwrap(), nominal, spec["unit"].as_str().unwrap());
+            say(group, &said);
+        }
+        for trial in [2, 3] {
+            say(group, &reading(&format!("V_start[{trial}]"), "0.10", "mL"));
+            say(group, &reading(&format!("V_end[{trial}]"), "21.20", "mL"));
+        }
+    }
+    say(&topaz, &json!({ "kind": "bottle", "material": "base", "name": "bottle M" }));
+    let board = desk.get(&format!("/api/v1/runs/{}/board", run["id"])).body;
+    let concentration = |name: &str| {
+        let row = board["rows"].as_array().unwrap().iter().find(|r| r["name"] == name).unwrap().clone();
+        let results = row["outcome"]["results"].as_array().unwrap().clone();
+        let mol = results.iter().find(|r| r["state"]["unit"] == "mol/L").unwrap_or_else(|| panic!("{results:?}"));
+        (mol["state"]["value"].as_f64().unwrap(), row["uses"].to_string())
+    };
+    let ((plain, _), (measured, uses)) = (concentration("Zircon"), concentration("Topaz"));
+    // Labelled 0.1000 mol/L, measured 0.1080 mol/L.
+    assert!((measured / plain - 1.08).abs() < 1e-9, "{measured} {plain}");
+    assert!(uses.contains("sodium hydroxide from bottle M"), "{uses}");
+}
