@@ -140,7 +140,7 @@ function CellButton({
 }) {
   if (cell.kind === 'empty') return null
   const all = rows.map((r) => cellOf(r, column))
-  const widths = columnWidths(all.flatMap((c) => (c.kind === 'empty' ? [] : [c.text])))
+  const widths = columnWidths(all.flatMap((c) => (isNumber(c) ? [c.text] : [])))
   const odd = cell.kind === 'reading' ? cell.state !== 'settled' : cell.doubtful
   const wrong = cell.kind === 'reading' && cell.state === 'wrong'
   const weight = wrong
@@ -168,6 +168,11 @@ function CellButton({
       <Mark cell={cell} column={column} />
     </button>
   )
+}
+
+/** Whether a cell shows a number, so that points can stand beneath each other. */
+function isNumber(cell: Cell): cell is Exclude<Cell, { kind: 'empty' }> {
+  return cell.kind !== 'empty' && !(cell.kind === 'reading' && cell.partly)
 }
 
 /** Beside a result: how the group's own answer stands. Beside a reading: only what is odd, or was corrected. */
