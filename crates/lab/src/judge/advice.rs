@@ -80,7 +80,7 @@ pub enum Matter {
     OneMore {
         /// All of them, in order.
         titres: Vec<Titre>,
-        /// How near the two nearest are, with its unit; none while there is but one.
+        /// How near those are that agree already, or the two nearest, with its unit; none while there is but one.
         closest: Option<String>,
         /// How many agree already.
         agreeing: u32,
@@ -374,7 +374,9 @@ pub fn may_be_told(practical: &Practical, entries: &Entries, all: Vec<Advice>) -
         }
     };
     let theory = practical.yields.as_ref().is_none_or(|y| known(&y.theoretical) && known(&y.percent));
-    let told = all.into_iter().filter(|a| a.judgement.is_none_or(open)).map(|advice| {
+    // How much of an excess is needed says as well which reagent limits.
+    let may = |judgement: Judgement| open(judgement) && (judgement != Judgement::Needed || open(Judgement::Limiting));
+    let told = all.into_iter().filter(|a| a.judgement.is_none_or(may)).map(|advice| {
         let matter = match advice.matter {
             Matter::AboveTheory { excess, far } => Matter::AboveTheory { excess: excess.filter(|_| theory), far },
             Matter::Departed { nr, mut changes, limits } => {

@@ -28,8 +28,8 @@ impl Bench<'_> {
         }
         for (i, step) in self.practical.steps.iter().enumerate() {
             let Some(Stop::ConstantMass { within }) = &step.stop else { continue };
-            let Some(symbol) = step.records.first() else { continue };
-            out.extend(self.mass(number(i), within, symbol));
+            let Some(reading) = self.practical.weighed_until_constant(step) else { continue };
+            out.extend(self.mass(number(i), within, &reading.symbol));
         }
     }
 
@@ -75,7 +75,8 @@ impl Bench<'_> {
             (Standing::Settled, Matter::TitresAgree { titres, range, limit })
         } else {
             let pairs = (0..values.len()).flat_map(|a| (a + 1..values.len()).map(move |b| [a, b]));
-            let closest = pairs.filter_map(|p| range(&values, &p)).min_by(|a, b| a.compare(*b));
+            let nearest = pairs.filter_map(|p| range(&values, &p)).min_by(|a, b| a.compare(*b));
+            let closest = range(&values, &best).filter(|_| agreeing > 1).or(nearest);
             let closest = closest.map(|c| format!("{c} {unit}"));
             (Standing::Waiting, Matter::OneMore { titres, closest, agreeing, wanted, limit })
         };

@@ -27,8 +27,9 @@ pub fn next(practical: &Practical, entries: &Entries, evaluation: &Evaluation<'_
     let containers: Vec<&String> = practical.containers.values().flatten().collect();
     let can_be_done = |i: &u32| {
         let Some(step) = practical.steps.get(*i as usize) else { return false };
-        let open_readings: Vec<&String> = step.records.iter().filter(|r| !entries.readings.contains_key(*r)).collect();
-        let empty_vessels = !open_readings.is_empty() && step.records.iter().all(|r| containers.contains(&r));
+        let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(|r| r.slots());
+        let is_open = places.map(|s| s.symbol).any(|s| !entries.readings.contains_key(&s));
+        let empty_vessels = is_open && step.records.iter().all(|r| containers.contains(&r));
         let open_answers = step.answers.iter().filter(|a| !entries.answers.contains_key(*a));
         let ready = |name: &String| matches!(evaluation.outcome(name), Some(Outcome::Value(_)));
         let sums = step.records.is_empty() && step.observes.is_empty() && open_answers.clone().count() > 0;

@@ -1,6 +1,6 @@
 //! What was seen: what it means for the work, a spot test beside its controls, crystals against their description.
 
-use super::advice::judged;
+use super::advice::{judged, plain};
 use super::{Advice, Bench, Matter, Standing, number};
 use crate::practical::file::{Judgement, Observation, ObservationKind, Stop};
 
@@ -22,7 +22,11 @@ impl Bench<'_> {
                     ObservationKind::SpotTest => Judgement::Purity,
                     ObservationKind::Choice | ObservationKind::Code | ObservationKind::Note => Judgement::Limiting,
                 };
-                out.extend(told.map(|(standing, matter)| judged(number(i), standing, judgement, matter)));
+                out.extend(told.map(|(standing, matter)| match matter {
+                    // The practical's own words are for the bench: its author chose what they give away.
+                    Matter::SeenMeans { .. } => plain(number(i), standing, matter),
+                    _ => judged(number(i), standing, judgement, matter),
+                }));
             }
         }
     }

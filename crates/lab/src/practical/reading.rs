@@ -197,13 +197,21 @@ impl Practical {
         out
     }
 
+    /// The mass that a step weighs until it is constant: the one that repeats, or the last one that it records.
+    #[must_use]
+    pub fn weighed_until_constant(&self, step: &Step) -> Option<&Reading> {
+        matches!(step.stop, Some(Stop::ConstantMass { .. })).then_some(())?;
+        let mut masses = step.records.iter().filter_map(|s| self.reading(s));
+        let last = masses.clone().next_back();
+        masses.find(|r| r.repeats.is_some()).or(last)
+    }
+
     /// How many places a group fills when all goes well: of a titration the rough one and as many as have to agree, of a
     /// mass to be constant two, of a series and of portions one, of crops and flasks all.
     #[must_use]
     pub fn places_wanted(&self) -> usize {
         let constant = |r: &Reading| {
-            let until = |s: &&Step| matches!(s.stop, Some(Stop::ConstantMass { .. }));
-            self.steps.iter().filter(until).any(|s| s.records.contains(&r.symbol))
+            self.steps.iter().filter_map(|s| self.weighed_until_constant(s)).any(|w| w.symbol == r.symbol)
         };
         let titrated: Vec<&str> = self.file.titres.iter().filter_map(|t| self.axis_of(&t.end)).collect();
         let wanted = |r: &Reading| {

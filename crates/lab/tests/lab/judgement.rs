@@ -99,9 +99,15 @@ mod limits {
             b.told().iter().filter(|a| flipped(&a.matter)).count()
         };
         assert_eq!(hears(&spilled), 0);
+        // That there is enough of one would say that the other limits.
+        let enough = |b: &Bench| {
+            b.told().iter().any(|a| matches!(a.matter, Matter::TakenIsEnough { .. } | Matter::TakenIsShort { .. }))
+        };
+        assert!(!enough(&spilled));
         let asked: Vec<String> = spilled.practical.results.iter().filter(|r| r.asked).map(|r| r.name.clone()).collect();
         let answered = asked.iter().fold(spilled, |b, name| b.answer(name, "1.00", ""));
         assert_eq!(hears(&answered), 2);
+        assert!(enough(&answered));
     }
 }
 

@@ -93,6 +93,8 @@ pub struct BenchStep {
     look_for: Vec<String>,
     /// Its clock, where the step runs for a time.
     clock: Option<StepClock>,
+    /// The reading that is weighed until it is constant.
+    weighed_until_constant: Option<String>,
     /// A vessel with a tag, to be named once, with what it weighs if the room knows.
     vessels: Vec<TaggedOnBench>,
     /// Materials that there are several bottles of.
@@ -255,6 +257,7 @@ fn bench_step(practical: &Practical, room: &Room, with_slots: Step, step: &Step)
         guards: known.map_or_else(Vec::new, |t| t.guards.clone()),
         look_for: known.map_or_else(Vec::new, |t| t.look_for.clone()),
         clock: clock_of(step),
+        weighed_until_constant: practical.weighed_until_constant(step).map(|r| r.symbol.clone()),
         vessels: vessels.collect(),
         bottles: bottles.collect(),
         step: with_slots,

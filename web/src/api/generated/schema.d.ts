@@ -890,6 +890,8 @@ export interface components {
             look_for: string[];
             /** @description A vessel with a tag, to be named once, with what it weighs if the room knows. */
             vessels: components["schemas"]["TaggedOnBench"][];
+            /** @description The reading that is weighed until it is constant. */
+            weighed_until_constant?: string | null;
         };
         /** @description The bench of one group. */
         BenchView: {
@@ -2872,7 +2874,7 @@ export interface components {
              * @description How many agree already.
              */
             agreeing: number;
-            /** @description How near the two nearest are, with its unit; none while there is but one. */
+            /** @description How near those are that agree already, or the two nearest, with its unit; none while there is but one. */
             closest?: string | null;
             /** @enum {string} */
             kind: "one-more";

@@ -41,11 +41,10 @@ export function Otherwise({
   const number = numberOf(amount)
   const measured = kind !== 'otherwise' && kind !== 'weighed-once'
   const asked = view.steps[step]
-  const weighed = view.readings.find((r) => asked?.records?.includes(r.symbol))
-  const once = asked?.stop?.until === 'constant-mass' && weighed !== undefined
+  const weighed = asked?.weighed_until_constant
   const complete = measured ? chosen !== undefined && number !== undefined && number > 0 : note.trim() !== ''
   const told = (): Departure => {
-    if (kind === 'weighed-once' && weighed) return { kind, reading: weighed.reading }
+    if (kind === 'weighed-once' && weighed != null) return { kind, reading: weighed }
     if (!measured || !chosen) return { kind: 'otherwise' }
     return { kind, material: chosen.symbol, amount: `${amount.trim().replace(',', '.')} ${chosen.unit}` }
   }
@@ -77,7 +76,7 @@ export function Otherwise({
               }}
             />
           ))}
-          {once && (
+          {weighed != null && (
             <Pick
               on={kind === 'weighed-once'}
               label="weighed only once"

@@ -51,8 +51,8 @@ export function ReadingPad({
   const [text, setText] = useDraft(draftKey)
   const [reason, setReason] = useState('')
   const [on, setOn] = useState(() => standing?.on ?? rememberedFor(spec, choices))
-  const [steps, setSteps] = useState<readonly string[]>([])
-  const [flags, setFlags] = useState<readonly Flag[]>([])
+  const [steps, setSteps] = useState<readonly string[]>(standing?.steps ?? [])
+  const [flags, setFlags] = useState<readonly Flag[]>(standing?.flags ?? [])
   const own = choices.find((c) => c.name === on)
   const scale = {
     ...spec,
@@ -62,8 +62,9 @@ export function ReadingPad({
   const typed = looked(text, scale)
   const value = typed.kind === 'number' ? typed.value : undefined
   const atOnce = standing !== undefined && time - standing.at < AT_ONCE_MS
-  const again = weighsAgain && standing !== undefined
-  const because = again ? 'weighed again' : reason.trim()
+  // A second weighing leaves the first one standing beside it; a slip of writing takes its place.
+  const again = weighsAgain && standing !== undefined && reason === 'measured again'
+  const because = reason.trim()
   const balance = spec.instrument_kind === 'balance'
   const counted = spec.instrument_kind === 'dropping-pipette' && spec.decimals === 0
   return (
@@ -99,18 +100,13 @@ export function ReadingPad({
             </button>
           )}
           {balance && <Flags flags={flags} onFlags={setFlags} />}
-          {standing && !again && (
+          {standing && (
             <Why
               before={standing.text}
-              reason={atOnce ? null : reason}
+              reason={atOnce && !weighsAgain ? null : reason}
               onReason={setReason}
               onLeave={onLeave}
             />
-          )}
-          {again && (
-            <p className="mt-2 text-body text-slate">
-              Before it was <span className="font-mono text-ink">{standing.text}</span>; both are kept.
-            </p>
           )}
         </>
       }

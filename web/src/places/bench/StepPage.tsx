@@ -114,6 +114,7 @@ export function StepPage({
         view={view}
         now={now}
         readings={readings.filter((r) => r.axis != null)}
+        onChange={choose}
         onConfirm={(symbol) => {
           entering.enter({ kind: 'confirmed', symbol })
         }}
@@ -125,7 +126,7 @@ export function StepPage({
           spec={reading}
           standing={now.readings[reading.symbol]}
           choices={view.instruments[reading.reading] ?? []}
-          weighsAgain={asked.stop?.until === 'constant-mass' && reading.axis == null}
+          weighsAgain={asked.weighed_until_constant === reading.symbol}
           time={time}
           offered={weighedBeforehand(view, now, reading)}
           draftKey={`${view.group_id}/${reading.symbol}`}
@@ -223,11 +224,13 @@ function Doubts({
   view,
   now,
   readings,
+  onChange,
   onConfirm,
 }: {
   view: BenchView
   now: BenchNow
   readings: readonly ReadingSpec[]
+  onChange: (symbol: string) => void
   onConfirm: (symbol: string) => void
 }) {
   const doubtful = readings.filter(
@@ -240,8 +243,10 @@ function Doubts({
       standing={now.readings[r.symbol]}
       findings={view.findings[r.symbol] ?? []}
       writing={false}
-      closed
-      onChange={() => undefined}
+      closed={view.closed}
+      onChange={() => {
+        onChange(r.symbol)
+      }}
       onConfirm={() => {
         onConfirm(r.symbol)
       }}
