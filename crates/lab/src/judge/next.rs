@@ -4,7 +4,7 @@
 //! empty vessel that the readings call a container, and sums whose readings are all there.
 
 use crate::bench::Entries;
-use crate::practical::Practical;
+use crate::practical::{Practical, Reading};
 use serde::Serialize;
 use sheet::{Evaluation, Outcome};
 
@@ -27,7 +27,7 @@ pub fn next(practical: &Practical, entries: &Entries, evaluation: &Evaluation<'_
     let containers: Vec<&String> = practical.containers.values().flatten().collect();
     let can_be_done = |i: &u32| {
         let Some(step) = practical.steps.get(*i as usize) else { return false };
-        let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(|r| r.slots());
+        let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(Reading::slots);
         let is_open = places.map(|s| s.symbol).any(|s| !entries.readings.contains_key(&s));
         let empty_vessels = is_open && step.records.iter().all(|r| containers.contains(&r));
         let open_answers = step.answers.iter().filter(|a| !entries.answers.contains_key(*a));
