@@ -13,6 +13,11 @@ export default tseslint.config(
     languageOptions: { globals: globals.node },
   },
   {
+    files: ['public/*.js'],
+    extends: [js.configs.recommended],
+    languageOptions: { globals: globals.serviceworker },
+  },
+  {
     files: ['**/*.{ts,tsx}'],
     extends: [
       js.configs.recommended,

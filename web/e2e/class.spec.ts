@@ -106,6 +106,7 @@ test('sums are judged: wrong first, carried forward, digits apart, worked from t
   await stacks.filter({ hasText: 'Calcite' }).click()
   await expect(desk.getByText(/right with their own theoretical yield of Epsom salt, 3.01/)).toBeVisible()
   // The worked solution leads from a number to its reading.
+  await desk.getByRole('button', { name: /^all \d+ steps/ }).click()
   const worked = desk.getByRole('table', { name: /worked solution/ })
   await worked.getByRole('button', { name: '51.36' }).first().click()
   await expect(desk.getByText(/mass of the empty dish:/)).toBeVisible()

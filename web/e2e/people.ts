@@ -18,11 +18,11 @@ export async function instructor(browser: Browser, scheme: 'light' | 'dark' = 'l
 }
 
 /** A second device of a group that is at work already. */
-export async function group(browser: Browser, name: string, pin: string): Promise<Page> {
+export async function group(browser: Browser, name: string, pin: string, code = 'tarn 47'): Promise<Page> {
   const context = await browser.newContext({ viewport: PHONE, hasTouch: true })
   const page = await context.newPage()
   await page.goto('/join')
-  await page.getByLabel('the code on the board').fill('tarn 47')
+  await page.getByLabel('the code on the board').fill(code)
   await page.getByRole('button', { name: 'Find it' }).click()
   await page.getByRole('button', { name: new RegExp(`^${name}`) }).click()
   await page.getByLabel(/PIN/).fill(pin)

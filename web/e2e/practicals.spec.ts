@@ -14,7 +14,7 @@ test.beforeAll(async ({ browser }) => {
 /** A run of a practical with one group, and that group's phone. */
 async function groupAt(browser: Browser, practical: string): Promise<{ page: Page; run: number }> {
   const { code, run } = await desk.evaluate(async (practical) => {
-    const body = JSON.stringify({ practical, class: '12-Schist', groups: ['Topaz'] })
+    const body = JSON.stringify({ practical, class: '12-Schist', groups: [{ name: 'Topaz' }] })
     const headers = { 'content-type': 'application/json', 'x-keen-beaker': '1' }
     const opened = (await (await fetch('/api/v1/runs', { method: 'POST', headers, body })).json()) as {
       code: string
@@ -118,7 +118,7 @@ test('a limiting-reagent run with a spill: recomputed, told after the answers, u
   await form.getByRole('button', { name: 'strontium chloride hexahydrate' }).click()
   await form.getByLabel('about how much').fill('0,45')
   await form.getByLabel(/Anything else/).fill('<b>knocked over</b>')
-  await look(page, 'bench-spill')
+  await look(page)
   await form.getByRole('button', { name: 'Keep it' }).click()
   await expect(page.getByText('all of it has arrived')).toBeVisible()
   // Which reagent limits is what this practical asks: the group hears that it is kept, and no more.

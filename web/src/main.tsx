@@ -5,6 +5,7 @@ import { BrowserRouter } from 'react-router'
 import { Refused } from '@/api'
 import { App } from './app/App'
 import { applyTheme } from './app/theme'
+import { keepPages } from './app/offline'
 import './styles.css'
 
 const queries = new QueryClient({
@@ -20,6 +21,7 @@ const queries = new QueryClient({
 })
 
 applyTheme()
+keepPages()
 const root = document.getElementById('root')
 if (!root) throw new Error('the page has no root')
 createRoot(root).render(

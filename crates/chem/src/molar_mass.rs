@@ -23,6 +23,18 @@ pub enum MassTable {
     Own(BTreeMap<String, f64>),
 }
 
+impl MassTable {
+    /// Which values these are, as a record says it.
+    #[must_use]
+    pub fn edition(&self) -> &'static str {
+        match self {
+            MassTable::Abridged => "standard abridged values, 2021",
+            MassTable::School => "school values to one decimal",
+            MassTable::Own(_) => "the instructor's own values",
+        }
+    }
+}
+
 /// A molar mass in g/mol.
 #[derive(Debug, Clone, PartialEq)]
 pub struct MolarMass {

@@ -4,11 +4,12 @@
 
 use crate::bench::Circumstances;
 pub use crate::bench::Entries;
-use crate::check::{Verdict, check};
+use crate::check::{Slip, Verdict, check_all, slip_ticks};
 use crate::judge::{
-    Advice, Bench, Finding, LimitingFinding, Next, YieldFinding, delivered, limiting, next, plausibility,
-    yield_above_theory,
+    Advice, Bench, Doubt, Effect, Finding, Hypothesis, LimitingFinding, Next, Waiting, YieldFinding, competing,
+    delivered, doubts, effects, limiting, next, plausibility, waiting, yield_above_theory,
 };
+use crate::practical::file::Role;
 use crate::practical::{Part, Practical};
 use measure::Decimal;
 use measure::Source;
@@ -25,6 +26,8 @@ pub struct GroupOutcome {
     pub findings: BTreeMap<String, Vec<Finding>>,
     /// Every result of the practical, in its order.
     pub results: Vec<ResultOutcome>,
+    /// Masses of the products, by symbol of the material, once they can be said: for labels, whatever is asked.
+    pub products: BTreeMap<String, ShownValue>,
     /// The reagent that limits, once it can be said.
     pub limiting: Option<LimitingFinding>,
     /// Volumes delivered, by the place of their final reading.
@@ -33,10 +36,26 @@ pub struct GroupOutcome {
     pub advice: Vec<Advice>,
     /// Where the group goes on.
     pub next: Next,
+    /// What waits and needs nobody.
+    pub waiting: Vec<Waiting>,
+    /// Reactions that could explain what was found, the best supported first; empty unless several compete.
+    pub hypotheses: Vec<Hypothesis>,
     /// A yield that cannot be.
     pub yield_finding: Option<YieldFinding>,
     /// Each answer judged, by result.
     pub verdicts: BTreeMap<String, Verdict>,
+    /// Answers of single students judged, by their number.
+    pub own_verdicts: BTreeMap<i64, BTreeMap<String, Verdict>>,
+}
+
+/// What masses say of a formula: several allowed are *ambiguous*, and the data cannot decide.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FormulasAllowed {
+    /// Those within the uncertainty (95 %), best first.
+    pub allowed: Vec<String>,
+    /// The nearest beyond it.
+    pub nearest_rejected: Option<String>,
 }
 
 /// One result recomputed.
@@ -132,20 +151,37 @@ pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
     let evaluation = practical.program.evaluate(&inputs);
     let how = |symbol: &String| entries.circumstances.get(symbol);
     let findings = typed.keys().map(|s| (s.clone(), plausibility(practical, s, &typed, how(s))));
-    let verdicts = practical.results.iter().filter_map(|r| {
-        let answer = entries.answers.get(&r.name)?;
-        Some((r.name.clone(), check(practical, r, answer, &inputs, &entries.answers)))
-    });
     GroupOutcome {
         findings: findings.filter(|(_, f)| !f.is_empty()).collect(),
         results: practical.results.iter().map(|r| result_outcome(practical, &evaluation, &r.name)).collect(),
+        products: products(practical, &evaluation),
         limiting: limiting(practical, &evaluation, &entries.observations),
         delivered: delivered(practical, &typed),
         advice: Bench { practical, entries, readings: &typed, inputs: &inputs, evaluation: &evaluation }.advice(),
         next: next(practical, entries, &evaluation),
+        waiting: waiting(practical, entries),
+        hypotheses: competing(practical, &evaluation, &typed, &entries.observations),
         yield_finding: practical.yields.as_ref().and_then(|names| yield_above_theory(names, &evaluation)),
-        verdicts: verdicts.collect(),
+        verdicts: check_all(practical, &inputs, &typed, &entries.answers),
+        own_verdicts: entries
+            .own_answers
+            .iter()
+            .map(|(person, own)| (*person, check_all(practical, &inputs, &typed, own)))
+            .collect(),
     }
+}
+
+/// What was made, weighed: one mass for each product that a method weighs.
+fn products(practical: &Practical, evaluation: &Evaluation<'_>) -> BTreeMap<String, ShownValue> {
+    let made = practical.materials.iter().filter(|m| m.role == Role::Product);
+    let weighed = made.filter_map(|m| {
+        let name = practical.measured_by(&m.symbol)?;
+        match result_outcome(practical, evaluation, name).state {
+            ResultState::Value(mass) => Some((m.symbol.clone(), mass)),
+            ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
+        }
+    });
+    weighed.collect()
 }
 
 /// The worked solution of one result from a group's own readings.
@@ -155,7 +191,43 @@ pub fn worked(practical: &Practical, entries: &Entries, result: &str) -> Vec<Lin
     practical.program.evaluate(&inputs).worked(result)
 }
 
-fn typed_readings(entries: &Entries) -> BTreeMap<String, Decimal> {
+/// What would follow for a group's yield, had strengths been ten times out or reagents exchanged.
+#[must_use]
+pub fn yield_doubts(practical: &Practical, entries: &Entries) -> Vec<Doubt> {
+    let inputs = inputs_on(practical, &typed_readings(entries), &entries.circumstances);
+    doubts(practical, &inputs, &practical.program.evaluate(&inputs))
+}
+
+/// The formulas that a group's masses allow, best first, and the nearest that they do not; none where none is searched.
+#[must_use]
+pub fn formulas(practical: &Practical, entries: &Entries, result: &str) -> Option<FormulasAllowed> {
+    let inputs = inputs_on(practical, &typed_readings(entries), &entries.circumstances);
+    let evaluation = practical.program.evaluate(&inputs);
+    let found = evaluation.candidates(result)?;
+    Some(FormulasAllowed {
+        allowed: found.consistent.iter().map(|c| found.written(c)).collect(),
+        nearest_rejected: found.nearest_rejected.as_ref().map(|c| found.written(c)),
+    })
+}
+
+/// Where common slips would put a result of this group, as a part of the right value.
+#[must_use]
+pub fn ticks(practical: &Practical, entries: &Entries, result: &str) -> Vec<(Slip, f64)> {
+    let typed = typed_readings(entries);
+    let inputs = inputs_on(practical, &typed, &entries.circumstances);
+    practical.result(result).map_or_else(Vec::new, |r| slip_ticks(practical, &inputs, &typed, r))
+}
+
+/// What slips at the bench would do to a result of this group.
+#[must_use]
+pub fn bench_effects(practical: &Practical, entries: &Entries, result: &str) -> Vec<Effect> {
+    let inputs = inputs_on(practical, &typed_readings(entries), &entries.circumstances);
+    let result = practical.result(result);
+    result.map_or_else(Vec::new, |r| effects(practical, r, &practical.program.evaluate(&inputs), entries))
+}
+
+/// A group's readings as numbers, by slot.
+pub(crate) fn typed_readings(entries: &Entries) -> BTreeMap<String, Decimal> {
     // What is no number was refused at the door, so that nothing is lost by leaving it out here.
     entries.readings.iter().filter_map(|(s, text)| Some((s.clone(), Decimal::parse(text).ok()?))).collect()
 }

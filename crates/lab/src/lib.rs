@@ -9,6 +9,7 @@
 
 pub mod bench;
 pub mod check;
+pub mod cohort;
 pub mod compute;
 pub mod group;
 pub mod judge;

@@ -124,8 +124,8 @@ impl Decimal {
             };
             return fail_at(i, problem);
         }
-        if matches!(typed.get(i), Some('e' | 'E')) {
-            let (down, start) = sign(&typed, i + 1);
+        if let Some(after) = power_of_ten(&typed, i) {
+            let (down, start) = sign(&typed, after);
             let (power, end) = small_integer(&typed, start);
             if end == start {
                 return match typed.get(start) {
@@ -258,10 +258,37 @@ impl fmt::Display for Decimal {
     }
 }
 
+/// Where the exponent begins, after `e`, `×10^` or `×10` before raised digits.
+fn power_of_ten(typed: &[char], at: usize) -> Option<usize> {
+    if matches!(typed.get(at), Some('e' | 'E')) {
+        return Some(at + 1);
+    }
+    let past_blanks = |mut i: usize| {
+        while typed.get(i).is_some_and(|c| *c == ' ' || *c == '\u{2009}') {
+            i += 1;
+        }
+        i
+    };
+    let times = past_blanks(at);
+    matches!(typed.get(times), Some('×' | 'x' | '*')).then_some(())?;
+    let ten = past_blanks(times + 1);
+    (typed.get(ten..ten + 2)? == ['1', '0']).then_some(())?;
+    match typed.get(ten + 2)? {
+        '^' => Some(ten + 3),
+        c if raised(*c).is_some() || matches!(c, '⁻' | '⁺') => Some(ten + 2),
+        _ => None,
+    }
+}
+
+/// The digit that is written raised.
+fn raised(c: char) -> Option<u32> {
+    "⁰¹²³⁴⁵⁶⁷⁸⁹".chars().position(|r| r == c).and_then(|n| u32::try_from(n).ok())
+}
+
 fn sign(typed: &[char], at: usize) -> (bool, usize) {
     match typed.get(at) {
-        Some('-' | '\u{2212}') => (true, at + 1),
-        Some('+') => (false, at + 1),
+        Some('-' | '\u{2212}' | '⁻') => (true, at + 1),
+        Some('+' | '⁺') => (false, at + 1),
         _ => (false, at),
     }
 }
@@ -270,7 +297,7 @@ fn sign(typed: &[char], at: usize) -> (bool, usize) {
 fn small_integer(typed: &[char], start: usize) -> (i32, usize) {
     let mut value = 0i32;
     let mut i = start;
-    while let Some(d) = typed.get(i).and_then(|c| c.to_digit(10)) {
+    while let Some(d) = typed.get(i).and_then(|c| c.to_digit(10).or_else(|| raised(*c))) {
         value = (value * 10 + i32::try_from(d).expect("one digit")).min(1000);
         i += 1;
     }
@@ -301,6 +328,8 @@ mod tests {
             ("100.", "100", Some(3), 0),
             ("101", "101", Some(3), 0),
             ("1.20E+03", "1200", Some(3), 1),
+            ("1.2×10⁻³", "0.0012", Some(2), -4),
+            ("1,20 x 10^2", "120", Some(3), 0),
             ("0.00", "0.00", None, -2),
             ("007.50", "7.50", Some(3), -2),
             ("\u{2212}0.25", "-0.25", Some(2), -2),

@@ -3,11 +3,12 @@
 use crate::access::Limits;
 use crate::clock::Clock;
 use crate::live::Live;
+use crate::photos::Photos;
 use crate::problem::ApiError;
 use actix_web::web;
 use anyhow::anyhow;
 use lab::bench::{Entries, Room};
-use lab::practical::{Practical, edited, upgraded};
+use lab::practical::{Allotted, Practical, edited, upgraded};
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex};
 use store::{Run, Store};
@@ -24,6 +25,8 @@ pub struct App {
     pub limits: Limits,
     /// Opens the first account from another machine; printed on the console, none once there is an account.
     pub console_token: Option<String>,
+    /// Where photos lie.
+    pub photos: Photos,
     /// How groups reach this server, for the join code: `http://192.168.1.20:8080`.
     pub public_url: Option<String>,
     practicals: Mutex<HashMap<(String, i64), Arc<Practical>>>,
@@ -31,12 +34,20 @@ pub struct App {
 
 impl App {
     /// The school kept in `store`.
-    pub fn new(store: Store, clock: Clock, console_token: Option<String>, public_url: Option<String>) -> App {
+    pub fn new(
+        store: Store,
+        clock: Clock,
+        photos: Photos,
+        limits: Limits,
+        console_token: Option<String>,
+        public_url: Option<String>,
+    ) -> App {
         App {
             store,
             clock,
+            photos,
             live: Live::default(),
-            limits: Limits::default(),
+            limits,
             console_token,
             public_url,
             practicals: Mutex::default(),
@@ -57,14 +68,21 @@ impl App {
         Ok(practical)
     }
 
-    /// The practical of a run as one group works it: with the measured strengths of the bottles that it took from.
-    pub fn practical_for(&self, run: &Run, entries: &Entries, room: &Room) -> Result<Arc<Practical>, ApiError> {
+    /// The practical of a run as one group works it: with what it was allotted, and the measured strengths of the
+    /// bottles that it took from.
+    pub fn practical_for(
+        &self,
+        run: &Run,
+        allotted: &Allotted,
+        entries: &Entries,
+        room: &Room,
+    ) -> Result<Arc<Practical>, ApiError> {
         let plain = self.practical_of(run)?;
         let strengths = room.strengths(&plain, entries);
-        if strengths.is_empty() {
+        if strengths.is_empty() && *allotted == Allotted::default() {
             return Ok(plain);
         }
-        let key = (format!("{} {strengths:?}", run.practical), run.version);
+        let key = (format!("{} {allotted:?} {strengths:?}", run.practical), run.version);
         let known = || self.practicals.lock().expect("no holder of this lock can panic");
         if let Some(practical) = known().get(&key) {
             return Ok(Arc::clone(practical));
@@ -73,7 +91,8 @@ impl App {
         let text = upgraded(&text).unwrap_or(text);
         let own = edited(&text, &strengths).ok().and_then(|text| Practical::parse(&text).ok());
         // A strength that does not fit the practical leaves it as it was planned.
-        let practical = own.map_or(plain, Arc::new);
+        let practical = own.unwrap_or_else(|| (*plain).clone());
+        let practical = Arc::new(practical.labelled_as(&plain).allotted(allotted));
         known().insert(key, Arc::clone(&practical));
         Ok(practical)
     }

@@ -4,14 +4,19 @@ use crate::access::hash_passphrase;
 use crate::clock::moment;
 use anyhow::{Context, anyhow};
 use lab::bench::{RoomItem, accepted};
-use lab::practical::Practical;
+use lab::practical::{Allotted, Practical};
 use serde::Deserialize;
 use std::collections::HashMap;
-use store::{BenchEntry, NewEvent, NewRun, Said, Statement, Store};
+use store::{Actor, BenchEntry, NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store, Visit};
 use uuid::Uuid;
 
 const SCHOOL: &str = include_str!("../../../demo/school.toml");
-const RUNS: [&str; 2] = [include_str!("../../../demo/epsom-salt.toml"), include_str!("../../../demo/titration.toml")];
+const RUNS: [&str; 4] = [
+    include_str!("../../../demo/epsom-salt.toml"),
+    include_str!("../../../demo/titration.toml"),
+    include_str!("../../../demo/strontium-sulfate.toml"),
+    include_str!("../../../demo/sulfate.toml"),
+];
 
 /// The demo school.
 #[derive(Debug, Deserialize)]
@@ -23,10 +28,21 @@ pub struct School {
     pub instructor: String,
     /// How the instructor signs in.
     pub passphrase: String,
+    /// A colleague, who sees what is shared.
+    colleague: Colleague,
     room: Vec<RoomItem>,
     /// What its classes are at.
     #[serde(skip)]
     pub runs: Vec<DemoRun>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Colleague {
+    name: String,
+    passphrase: String,
+    /// Names of the classes that are shared with the colleague.
+    sees: Vec<String>,
 }
 
 /// A class at work.
@@ -39,7 +55,33 @@ pub struct DemoRun {
     pub class: String,
     practical: String,
     opened: String,
+    /// When it was closed, if it is.
+    #[serde(default)]
+    pub closed: Option<String>,
+    #[serde(default)]
+    photos: bool,
+    visits: Vec<DemoVisit>,
+    #[serde(default)]
+    absent: Vec<String>,
+    #[serde(default)]
+    messages: Vec<DemoMessage>,
     groups: Vec<DemoGroup>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct DemoVisit {
+    begins: String,
+    minutes: i64,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct DemoMessage {
+    at: String,
+    #[serde(default)]
+    group: Option<String>,
+    text: String,
 }
 
 #[derive(Debug, Deserialize)]
@@ -47,6 +89,9 @@ pub struct DemoRun {
 struct DemoGroup {
     name: String,
     pin: String,
+    people: Vec<String>,
+    #[serde(default)]
+    assignment: Option<String>,
     log: Vec<Logged>,
 }
 
@@ -55,6 +100,8 @@ struct Logged {
     at: String,
     #[serde(default)]
     corrected_because: Option<String>,
+    #[serde(default)]
+    by_instructor: bool,
     #[serde(flatten)]
     entry: BenchEntry,
 }
@@ -62,16 +109,22 @@ struct Logged {
 /// The demo's files, read.
 pub fn school() -> anyhow::Result<School> {
     let mut school: School = toml::from_str(SCHOOL).context("demo/school.toml")?;
-    school.runs = RUNS.into_iter().map(toml::from_str).collect::<Result<_, _>>().context("a class of the demo")?;
+    let read = |text: &str| -> anyhow::Result<DemoRun> {
+        let code = text.lines().find(|l| l.starts_with("code")).unwrap_or_default();
+        toml::from_str(text).with_context(|| format!("the class of the demo with {code}"))
+    };
+    school.runs = RUNS.into_iter().map(read).collect::<Result<_, _>>()?;
     Ok(school)
 }
 
 /// Fills an empty record with the demo school.
 pub fn furnish(store: &Store, school: &School) -> anyhow::Result<()> {
-    let first = school.runs.first().context("a class in the demo")?;
-    let founded = moment(&first.opened)?;
-    let hash = hash_passphrase(&school.passphrase).map_err(|e| anyhow!("{e}"))?;
-    let owner = store.create_first_account(school.instructor.clone(), hash, founded)?.id;
+    let opened: Vec<i64> = school.runs.iter().map(|r| moment(&r.opened)).collect::<Result<_, _>>()?;
+    let founded = opened.into_iter().min().context("a class in the demo")?;
+    let hash = |passphrase: &str| hash_passphrase(passphrase).map_err(|e| anyhow!("{e}"));
+    let owner = store.create_first_account(school.instructor.clone(), hash(&school.passphrase)?, founded)?.id;
+    let colleague = &school.colleague;
+    let colleague_id = store.create_account(colleague.name.clone(), hash(&colleague.passphrase)?, founded)?.id;
     for item in &school.room {
         item.sound().map_err(|e| anyhow!("{}: {e}", item.name()))?;
         store.put_into_room(item.clone(), format!("person {owner}"), founded)?;
@@ -80,22 +133,57 @@ pub fn furnish(store: &Store, school: &School) -> anyhow::Result<()> {
     for run in &school.runs {
         events += furnish_run(store, run, owner, events)?;
     }
+    for class in store.classes(owner)?.iter().filter(|k| colleague.sees.contains(&k.name)) {
+        store.share_class(class.id, colleague_id, true, founded)?;
+    }
     Ok(())
+}
+
+/// Opens the run of a class with its people at their benches.
+fn open(store: &Store, demo: &DemoRun, owner: i64) -> anyhow::Result<Run> {
+    let now = moment(&demo.opened)?;
+    let practicals = store.practicals()?;
+    let practical = practicals.into_iter().find(|p| p.id == demo.practical).context("the demo's practical")?;
+    let rules = Practical::parse(&practical.text)?;
+    let class = store.make_class(demo.class.clone(), owner, now)?;
+    let names = demo.groups.iter().flat_map(|g| &g.people).chain(&demo.absent);
+    store.enrol(class, names.cloned().collect(), now)?;
+    let members = store.members(class)?;
+    let number = |name: &String| {
+        let found = members.iter().find(|m| m.name == *name).map(|m| m.id);
+        found.with_context(|| format!("{name} is in no class"))
+    };
+    let groups = demo.groups.iter().map(|g| {
+        Ok(NewGroup {
+            name: g.name.clone(),
+            pin: g.pin.clone(),
+            allotted: Allotted { assignment: g.assignment.clone(), unknown: None },
+            people: g.people.iter().map(number).collect::<anyhow::Result<_>>()?,
+        })
+    });
+    let visits = (1i64..).zip(&demo.visits);
+    let visits = visits.map(|(nr, v)| Ok(Visit { nr, begins_at: moment(&v.begins)?, minutes: v.minutes }));
+    let run = store.open_run(NewRun {
+        practical: practical.id,
+        version: practical.version,
+        class: OfClass::Known(class),
+        owner,
+        code: demo.code.clone(),
+        groups: groups.collect::<anyhow::Result<_>>()?,
+        visits: visits.collect::<anyhow::Result<_>>()?,
+        photos: demo.photos,
+        masses: rules.masses.edition().into(),
+        now,
+    })?;
+    for name in &demo.absent {
+        store.seat(run.id, 1, number(name)?, None, now)?;
+    }
+    Ok(run)
 }
 
 /// One class and all that it entered; how many entries that were.
 fn furnish_run(store: &Store, demo: &DemoRun, owner: i64, before: usize) -> anyhow::Result<usize> {
-    let practicals = store.practicals()?;
-    let practical = practicals.into_iter().find(|p| p.id == demo.practical).context("the demo's practical")?;
-    let run = store.open_run(NewRun {
-        practical: practical.id,
-        version: practical.version,
-        class: demo.class.clone(),
-        owner,
-        code: demo.code.clone(),
-        groups: demo.groups.iter().map(|g| (g.name.clone(), g.pin.clone())).collect(),
-        now: moment(&demo.opened)?,
-    })?;
+    let run = open(store, demo, owner)?;
     // By time, as a class works: the groups' entries interleave.
     let mut log: Vec<(i64, usize, &Logged)> = Vec::new();
     for (i, group) in demo.groups.iter().enumerate() {
@@ -111,7 +199,7 @@ fn furnish_run(store: &Store, demo: &DemoRun, owner: i64, before: usize) -> anyh
     for (n, (at, i, logged)) in log.into_iter().enumerate() {
         let group = groups.get(i).context("a group of the demo")?;
         store.claim(group.id, at)?;
-        let place = (i, logged.entry.kind(), logged.entry.slot());
+        let place = (i, logged.entry.fills(), logged.entry.slot());
         // Through the same door as everything that is typed.
         let entry =
             accepted(&rules, &room, logged.entry.clone()).with_context(|| format!("{} {}", demo.class, logged.at))?;
@@ -121,17 +209,19 @@ fn furnish_run(store: &Store, demo: &DemoRun, owner: i64, before: usize) -> anyh
             id,
             run: run.id,
             group: Some(group.id),
-            actor: format!("device {}", i + 1),
+            actor: if logged.by_instructor { Actor::Person(owner) } else { Actor::Device(run.id * 100 + group.id) },
             supersedes,
-            said: Said {
-                statement: Statement::Bench(entry),
-                reason: logged.corrected_because.clone(),
-                taken_at: at,
-                about: false,
-            },
+            said: Said { reason: logged.corrected_because.clone(), ..Said::at(at, Statement::Bench(entry)) },
             received_at: at,
         })?;
         last.insert(place, id);
+    }
+    for message in &demo.messages {
+        let to = message.group.as_ref().and_then(|name| groups.iter().find(|g| g.name == *name)).map(|g| g.id);
+        store.tell(run.id, to, message.text.clone(), Actor::Person(owner), moment(&message.at)?)?;
+    }
+    if let Some(closed) = &demo.closed {
+        store.set_closed(run.id, true, Actor::Person(owner), moment(closed)?)?;
     }
     Ok(count)
 }

@@ -36,7 +36,7 @@ fn answer(line: &[u8]) -> Value {
         Ok(request) => request,
         Err(e) => return refused(&e.to_string()),
     };
-    match compute(&request) {
+    match compute(&request.resolved(&crate::library::text)) {
         Ok(answer) => json!(answer),
         Err(error) => json!(error),
     }

@@ -19,3 +19,9 @@ pub fn stock(store: &Store, now: i64) -> anyhow::Result<()> {
     }
     Ok(())
 }
+
+/// The text of a built-in practical.
+pub fn text(id: &str) -> Option<String> {
+    let file = Library::get(&format!("{id}.practical.toml"))?;
+    String::from_utf8(file.data.into_owned()).ok()
+}

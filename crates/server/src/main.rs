@@ -9,11 +9,15 @@ mod door;
 mod library;
 mod live;
 mod pages;
+mod photos;
 mod problem;
+mod roster;
 mod serve;
+mod tls;
 
 use anyhow::{Context, bail};
 use clap::{Parser, Subcommand};
+use photos::Photos;
 use std::path::{Path, PathBuf};
 use store::Store;
 
@@ -129,7 +133,10 @@ fn erase(data: &Path, run: i64, group: &str) -> anyhow::Result<()> {
     let store = existing(data)?;
     let groups = store.groups(run)?;
     let found = groups.iter().find(|g| g.name == group).with_context(|| format!("run {run} has no group '{group}'"))?;
-    store.erase_group(run, found.id, "console".into(), clock::Clock::Machine.now())?;
+    let photos = Photos::in_folder(data.join("photos"));
+    let taken = store.bench(run, found.id)?.current(&lab::bench::Room::default()).photos;
+    store.erase_group(run, found.id, store::Actor::Console, clock::Clock::Machine.now())?;
+    taken.keys().try_for_each(|name| photos.delete(name))?;
     println!("what {group} entered in run {run} is deleted");
     Ok(())
 }

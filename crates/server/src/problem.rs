@@ -55,6 +55,7 @@ impl ApiError {
             ApiError::NotAllowed(_) => (StatusCode::FORBIDDEN, "not-allowed", "Not allowed"),
             ApiError::NotFound(_) => (StatusCode::NOT_FOUND, "not-found", "Not found"),
             ApiError::Conflict(StoreError::RunClosed) => (StatusCode::CONFLICT, "run-closed", "The run is closed"),
+            ApiError::Conflict(StoreError::RunPaused) => (StatusCode::CONFLICT, "run-paused", "The class is paused"),
             ApiError::Conflict(StoreError::IdTaken) => {
                 (StatusCode::CONFLICT, "id-taken", "This id means something else")
             }
@@ -94,6 +95,10 @@ impl From<StoreError> for ApiError {
             StoreError::NotFound(what) => ApiError::NotFound(what),
             StoreError::IdTaken
             | StoreError::RunClosed
+            | StoreError::RunPaused
+            | StoreError::HasAccount
+            | StoreError::NoMerging
+            | StoreError::NameTaken(_)
             | StoreError::NothingToCorrect
             | StoreError::Overtaken
             | StoreError::AccountExists => ApiError::Conflict(error),

@@ -1,15 +1,17 @@
 //! Starting and stopping the server.
 
-use crate::access::{Token, guard, security_headers};
+use crate::access::{Limits, Token, guard, security_headers};
 use crate::app::App;
 use crate::clock::Clock;
-use crate::{api, demo, library, pages};
+use crate::photos::Photos;
+use crate::{api, demo, library, pages, tls};
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::{App as Actix, HttpResponse, HttpServer, get, web};
 use anyhow::Context;
 use clap::Args;
 use std::net::{IpAddr, TcpListener, UdpSocket};
-use std::path::PathBuf;
+use std::num::NonZeroU32;
+use std::path::{Path, PathBuf};
 use store::Store;
 use tracing_actix_web::TracingLogger;
 
@@ -28,6 +30,18 @@ pub struct Options {
     /// Address to listen on. The default lets phones and tablets of the room in.
     #[arg(long, default_value = "0.0.0.0")]
     bind: IpAddr,
+    /// Port for connections by TLS; left out, 363 above the other one (8443 for 8080), or any free one.
+    #[arg(long)]
+    tls_port: Option<u16>,
+    /// The school's own certificate, PEM; left out, one is made at first start.
+    #[arg(long, requires = "tls_key")]
+    tls_cert: Option<PathBuf>,
+    /// The key of the certificate, PEM.
+    #[arg(long, requires = "tls_cert")]
+    tls_key: Option<PathBuf>,
+    /// Requests a second that are answered at most, over all devices; a single device has a limit of its own.
+    #[arg(long, default_value = "2000")]
+    request_cap: NonZeroU32,
     /// The demo school, in a folder that is thrown away at the end, on the demo's own day.
     #[arg(long)]
     demo: bool,
@@ -82,13 +96,52 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     if let Some(token) = &console_token {
         println!("nobody has an account yet: open the address on this machine, or elsewhere with the token {token}");
     }
+    let private = private(options, folder, clock, port);
+    if let Some(last) = store.last_receipt()?.filter(|last| *last > clock.now() + 3_600_000) {
+        let told = "warning: this machine's clock is behind the record, which was last written to at";
+        println!("{told} {}; the order of entries is kept all the same", crate::clock::written(last));
+    }
     let public_url = options.public_url.clone().or(lan);
-    let app = web::Data::new(App::new(store, clock, console_token, public_url));
-    actix_web::rt::System::new().block_on(run(app, listener))
+    let limits = Limits::with_cap(options.request_cap);
+    let photos = Photos::in_folder(folder.join("photos"));
+    let app = web::Data::new(App::new(store, clock, photos, limits, console_token, public_url));
+    actix_web::rt::System::new().block_on(run(app, listener, private))
 }
 
-async fn run(app: web::Data<App>, listener: TcpListener) -> anyhow::Result<()> {
-    HttpServer::new(move || {
+/// Where connections by TLS come in, and how. Without it the plain address still works, so that a certificate gone wrong
+/// does not keep a class from its benches.
+fn private(options: &Options, folder: &Path, clock: Clock, port: u16) -> Option<(TcpListener, rustls::ServerConfig)> {
+    let wanted = options.tls_port.unwrap_or(if options.port == 0 { 0 } else { port.saturating_add(363) });
+    let lan = lan_address().map(|ip| ip.to_string());
+    let names: Vec<String> = ["localhost".to_owned(), "127.0.0.1".to_owned()].into_iter().chain(lan).collect();
+    let tls = match (&options.tls_cert, &options.tls_key) {
+        (Some(certificate), Some(key)) => tls::own(certificate, key),
+        _ => tls::made(&folder.join("tls"), &names, clock),
+    };
+    let listening = tls.and_then(|tls| {
+        let listener = TcpListener::bind((options.bind, wanted)).with_context(|| format!("port {wanted}"))?;
+        Ok((listener.local_addr()?.port(), listener, tls))
+    });
+    match listening {
+        Ok((port, listener, tls)) => {
+            let host = names.last().filter(|_| options.bind.is_unspecified()).map_or("127.0.0.1", String::as_str);
+            println!("by TLS: https://{host}:{port}");
+            println!("its certificate has the fingerprint {}", tls.fingerprint);
+            Some((listener, tls.config))
+        }
+        Err(error) => {
+            println!("warning: no connections by TLS ({error:#})");
+            None
+        }
+    }
+}
+
+async fn run(
+    app: web::Data<App>,
+    listener: TcpListener,
+    private: Option<(TcpListener, rustls::ServerConfig)>,
+) -> anyhow::Result<()> {
+    let server = HttpServer::new(move || {
         Actix::new()
             .app_data(app.clone())
             .wrap(from_fn(guard))
@@ -101,9 +154,12 @@ async fn run(app: web::Data<App>, listener: TcpListener) -> anyhow::Result<()> {
     .workers(2)
     // Open event streams would hold up the end.
     .shutdown_timeout(2)
-    .listen(listener)?
-    .run()
-    .await?;
+    .listen(listener)?;
+    let server = match private {
+        Some((listener, config)) => server.listen_rustls_0_23(listener, config)?,
+        None => server,
+    };
+    server.run().await?;
     Ok(())
 }
 

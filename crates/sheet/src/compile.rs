@@ -7,6 +7,7 @@ use crate::expression::{Expression, Kind, Leaf, Operator};
 use crate::kernel::steps;
 use crate::parser::parse_expression;
 use crate::program::{Definition, Draft, Input, Node, Program, length};
+use crate::rewrite::Place;
 use crate::vocabulary::{Given, Repeats, Vocabulary};
 use measure::{Dimension, Unit};
 
@@ -24,6 +25,7 @@ impl Program {
             definitions: Vec::new(),
             axes: Vec::new(),
             steps: Vec::new(),
+            spans: Vec::new(),
         };
         let mut compiler = Compiler { vocabulary, program, ahead: drafts };
         for (i, draft) in drafts.iter().enumerate() {
@@ -120,7 +122,16 @@ impl Compiler<'_> {
             let nodes: Vec<usize> = of.iter().map(|o| o.at(trial)).collect();
             self.program.nodes.push(node(&nodes));
         }
+        self.program.spans.push(Place::of(first, length(repeats.as_ref())));
         Operand { first, dimension, repeats }
+    }
+
+    /// A node that is there once, whatever repeats.
+    fn alone(&mut self, node: Node) -> usize {
+        self.program.nodes.push(node);
+        let first = self.program.nodes.len() - 1;
+        self.program.spans.push(Place::of(first, 1));
+        first
     }
 
     /// One node for each leaf, however often it is used: what is shared stays shared.
@@ -132,8 +143,7 @@ impl Compiler<'_> {
             return once(node.expect("every input has its node"));
         }
         self.program.inputs.push(Input { leaf, given });
-        self.program.nodes.push(Node::Input(self.program.inputs.len() - 1));
-        once(self.program.nodes.len() - 1)
+        once(self.alone(Node::Input(self.program.inputs.len() - 1)))
     }
 
     /// A repeated reading: a node for each trial, one after the other, once.
@@ -146,6 +156,7 @@ impl Compiler<'_> {
                 self.program.inputs.push(Input { leaf: Leaf::Trial(symbol.to_owned(), trial), given: None });
                 self.program.nodes.push(Node::Input(self.program.inputs.len() - 1));
             }
+            self.program.spans.push(Place::of(first, repeats.most));
             self.program.axes.push((symbol.to_owned(), repeats.clone()));
         }
         Operand { first, dimension, repeats: Some(repeats.clone()) }

@@ -286,6 +286,13 @@ impl Evaluation<'_> {
         self.runner.candidates(self.program.definition(name)?.root)
     }
 
+    /// Amount and molar mass of each part of a formula, in mol and g/mol, where they are there.
+    #[must_use]
+    pub fn amounts(&self, name: &str) -> Option<Vec<(f64, f64)>> {
+        let Node::Formula(search) = &self.program.nodes[self.program.definition(name)?.root] else { return None };
+        search.amounts.iter().zip(&search.masses).map(|(n, m)| Some((self.value(*n)?, self.value(*m)?))).collect()
+    }
+
     /// The formula found, as written; none where it is taken as given.
     pub(crate) fn formula(&self, definition: &Definition) -> Option<String> {
         if self.runner.is_fixed(definition.root) {

@@ -229,13 +229,51 @@ impl<'p> Runner<'p> {
     }
 
     fn run_with_states(&mut self) {
-        let mut fixed = self.fixed.iter().peekable();
-        for i in 0..self.program.nodes.len() {
+        let fixed = std::mem::take(&mut self.fixed);
+        self.run_up_to(self.program.nodes.len(), &fixed, &[]);
+        self.fixed = fixed;
+    }
+
+    /// The value of node `root` with numbers in the place of some nodes, and other nodes in the place of others, each
+    /// in order. The numbers stay in the slots of inputs until they are filled in again.
+    pub(crate) fn run_otherwise(
+        &mut self,
+        fixed: &[(usize, f64)],
+        nodes: &[(usize, Node)],
+        root: usize,
+    ) -> Option<f64> {
+        self.settled = false;
+        self.run_up_to(root + 1, fixed, nodes);
+        (self.states[root] == State::Ready).then(|| self.values[root])
+    }
+
+    /// Nodes whose number is given instead of computed.
+    pub(crate) fn given(&self) -> &[(usize, f64)] {
+        &self.fixed
+    }
+
+    /// Takes the number out of an input's slot.
+    pub(crate) fn empty(&mut self, slot: usize) {
+        if self.states[slot] == State::Ready {
+            self.states[slot] = State::NotYet;
+            self.gaps += 1;
+        }
+    }
+
+    fn run_up_to(&mut self, end: usize, fixed: &[(usize, f64)], otherwise: &[(usize, Node)]) {
+        let mut fixed = fixed.iter().peekable();
+        let mut otherwise = otherwise.iter().peekable();
+        for i in 0..end {
+            let other = otherwise.next_if(|(node, _)| *node == i);
             if let Some((_, value)) = fixed.next_if(|(node, _)| *node == i) {
-                (self.values[i], self.states[i]) = (*value, State::Ready);
+                if matches!(self.program.nodes[i], Node::Input(_)) {
+                    self.fill(i, *value);
+                } else {
+                    (self.values[i], self.states[i]) = (*value, State::Ready);
+                }
                 continue;
             }
-            let node = &self.program.nodes[i];
+            let node = other.map_or(&self.program.nodes[i], |(_, node)| node);
             let (value, state) = match node {
                 Node::Input(_) => continue,
                 Node::Fold(fold, of) => self.fold(*fold, of),

@@ -20,6 +20,7 @@ mod lexer;
 mod monte_carlo;
 mod parser;
 mod program;
+mod rewrite;
 mod vocabulary;
 
 pub use candidates::{Candidate, Candidates};
@@ -32,4 +33,5 @@ pub use kernel::Runner;
 pub use monte_carlo::{Drawn, monte_carlo};
 pub use parser::{Written, read_definitions};
 pub use program::{Definition, Draft, Program};
+pub use rewrite::{Act, Change, Gathered, Otherwise, Place, Work};
 pub use vocabulary::{Given, Material, Quantity, ReadingName, Repeats, Vocabulary};

@@ -8,6 +8,7 @@ use crate::Written;
 use crate::expression::{Expression, Kind, Leaf};
 use crate::kernel::Op;
 use crate::parser::parse_expression;
+use crate::rewrite::Place;
 use crate::vocabulary::{Given, Repeats};
 use measure::{Dimension, Unit};
 use std::ops::Range;
@@ -77,6 +78,8 @@ pub struct Program {
     pub(crate) axes: Vec<(String, Repeats)>,
     /// The nodes as quick steps, in order.
     pub(crate) steps: Vec<Op>,
+    /// The nodes by place: each alone, or those of all trials together.
+    pub(crate) spans: Vec<Place>,
 }
 
 /// One step of the program; the numbers are earlier nodes.

@@ -54,9 +54,8 @@ pub(crate) fn payload_hash(salt: &[u8], body: &str) -> [u8; 32] {
 
 pub(crate) fn head(c: &Connection) -> Result<Head, StoreError> {
     let last = c
-        .query_row("SELECT seq, chain FROM event ORDER BY seq DESC LIMIT 1", [], |r| {
-            Ok(Head { seq: r.get(0)?, chain: r.get(1)? })
-        })
+        .prepare_cached("SELECT seq, chain FROM event ORDER BY seq DESC LIMIT 1")?
+        .query_row([], |r| Ok(Head { seq: r.get(0)?, chain: r.get(1)? }))
         .optional()?;
     Ok(last.unwrap_or(Head { seq: 0, chain: [0; 32] }))
 }
@@ -67,7 +66,7 @@ pub(crate) fn link(previous: &[u8; 32], seq: i64, event: &NewEvent, version: i64
         id: *event.id.as_bytes(),
         run: event.run,
         group: event.group,
-        actor: &event.actor,
+        actor: &event.actor.to_string(),
         kind: event.said.statement.kind(),
         version,
         supersedes: event.supersedes.map(|s| *s.as_bytes()),

@@ -12,6 +12,18 @@ pub enum StoreError {
     /// The run is closed to new entries.
     #[error("this run is closed")]
     RunClosed,
+    /// The class listens; entries wait on the devices.
+    #[error("the class is paused; what was entered waits on this device and is sent when it goes on")]
+    RunPaused,
+    /// A person who signs in cannot be erased like a student.
+    #[error("an instructor's account is not erased here")]
+    HasAccount,
+    /// A group that cannot be joined to another one.
+    #[error("a group goes on at another group of its own run that has not itself moved on")]
+    NoMerging,
+    /// A name that is taken.
+    #[error("there is a {0} of this name already")]
+    NameTaken(&'static str),
     /// A correction of something that this group never entered there.
     #[error("this corrects an entry that does not exist in this place")]
     NothingToCorrect,

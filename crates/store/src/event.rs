@@ -10,6 +10,7 @@ use crate::writer::Store;
 pub use lab::bench::Entry as BenchEntry;
 use rusqlite::{Connection, OptionalExtension, named_params};
 use serde::{Deserialize, Serialize};
+use std::fmt;
 use uuid::Uuid;
 
 /// Version of the payloads written today.
@@ -26,15 +27,99 @@ pub enum Statement {
 }
 
 /// What is said of a run as a whole, or of all that a group entered.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(tag = "kind", rename_all = "kebab-case")]
 pub enum RunStatement {
     /// The instructor closed the run.
     RunClosed,
     /// The instructor opened it again.
     RunReopened,
+    /// The class listens for a while; entries wait on the devices.
+    RunPaused,
+    /// It goes on.
+    RunResumed,
+    /// A message of an instructor, to a group or to all.
+    Message {
+        /// The words.
+        text: String,
+    },
+    /// An instructor has looked at an answer.
+    Reviewed(Review),
+    /// What a group, or a student of it, was told of its answers: kept as it was told.
+    Released(Release),
+    /// A group goes on at another one's bench.
+    Merged {
+        /// The other group.
+        into: i64,
+    },
     /// The payloads of a group were deleted on request.
     Erased,
+    /// The name of a person, and what that person had said, were deleted on request.
+    PersonErased {
+        /// The number that is left.
+        person: i64,
+    },
+}
+
+/// What an instructor says of an answer.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Review {
+    /// The result.
+    pub result: String,
+    /// The student, where each has a sheet of their own.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub person: Option<i64>,
+    /// The answer that was looked at; a later one has not been.
+    pub answer: Uuid,
+    /// What holds.
+    pub ruling: Ruling,
+    /// Marks, where they are not those that were worked out, as a decimal number.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub marks: Option<String>,
+    /// For the group to read.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub comment: String,
+}
+
+/// What holds for an answer.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Ruling {
+    /// The verdict as it was worked out.
+    AsJudged,
+    /// It is right, whatever was worked out.
+    Right,
+    /// It is wrong, whatever was worked out.
+    Wrong,
+}
+
+/// What was told of a sheet of answers.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Release {
+    /// The student, where each has a sheet of their own.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub person: Option<i64>,
+    /// Version of the program that judged.
+    pub engine: String,
+    /// Edition of the atomic masses.
+    pub masses: String,
+    /// Verdicts, marks and comments as they were shown, by result.
+    pub told: serde_json::Value,
+}
+
+/// A review or a release in the record.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Reviewed {
+    /// The record's order.
+    pub seq: i64,
+    /// The group.
+    pub group: i64,
+    /// Who.
+    pub actor: Actor,
+    /// When, in ms.
+    pub at: i64,
+    /// What.
+    pub what: RunStatement,
 }
 
 impl Statement {
@@ -45,7 +130,23 @@ impl Statement {
             Statement::Bench(entry) => entry.kind(),
             Statement::Run(RunStatement::RunClosed) => "run-closed",
             Statement::Run(RunStatement::RunReopened) => "run-reopened",
+            Statement::Run(RunStatement::RunPaused) => "run-paused",
+            Statement::Run(RunStatement::RunResumed) => "run-resumed",
+            Statement::Run(RunStatement::Message { .. }) => "message",
+            Statement::Run(RunStatement::Reviewed(_)) => "reviewed",
+            Statement::Run(RunStatement::Released(_)) => "released",
+            Statement::Run(RunStatement::Merged { .. }) => "merged",
             Statement::Run(RunStatement::Erased) => "erased",
+            Statement::Run(RunStatement::PersonErased { .. }) => "person-erased",
+        }
+    }
+
+    /// The kind of place that it fills at the bench.
+    #[must_use]
+    pub fn fills(&self) -> &'static str {
+        match self {
+            Statement::Bench(entry) => entry.fills(),
+            Statement::Run(_) => self.kind(),
         }
     }
 
@@ -71,6 +172,50 @@ pub struct Said {
     pub taken_at: i64,
     /// Whether that time had to be held.
     pub about: bool,
+    /// Which student of the group said it, if it was told.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub person: Option<i64>,
+}
+
+impl Said {
+    /// A statement of the desk or the record itself, at a time that is certain.
+    #[must_use]
+    pub fn at(now: i64, statement: Statement) -> Said {
+        Said { statement, reason: None, taken_at: now, about: false, person: None }
+    }
+}
+
+/// Who says something; names stand elsewhere.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Actor {
+    /// A device of a group.
+    Device(i64),
+    /// An instructor.
+    Person(i64),
+    /// Somebody at the machine's own console.
+    Console,
+}
+
+impl fmt::Display for Actor {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Actor::Device(id) => write!(f, "device {id}"),
+            Actor::Person(id) => write!(f, "person {id}"),
+            Actor::Console => f.write_str("console"),
+        }
+    }
+}
+
+impl Actor {
+    /// The actor as the record writes it.
+    pub(crate) fn read(text: &str) -> Actor {
+        let number = |n: &str| n.parse().unwrap_or_default();
+        match text.split_once(' ') {
+            Some(("device", n)) => Actor::Device(number(n)),
+            Some(("person", n)) => Actor::Person(number(n)),
+            _ => Actor::Console,
+        }
+    }
 }
 
 /// An event to be appended.
@@ -82,8 +227,8 @@ pub struct NewEvent {
     pub run: i64,
     /// The group, if it is about one.
     pub group: Option<i64>,
-    /// Pseudonymous: `device 12` or `person 1`.
-    pub actor: String,
+    /// Who says it.
+    pub actor: Actor,
     /// The entry that it corrects.
     pub supersedes: Option<Uuid>,
     /// What is said.
@@ -117,8 +262,8 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when the run has no such group.
-    pub fn erase_group(&self, run: i64, group: i64, actor: String, now: i64) -> Result<Appended, StoreError> {
-        self.write(move |c| {
+    pub fn erase_group(&self, run: i64, group: i64, actor: Actor, now: i64) -> Result<Appended, StoreError> {
+        let erased = self.write(move |c| {
             let of_run = c
                 .query_row(
                     "SELECT 1 FROM bench_group WHERE id = :group AND run_id = :run",
@@ -135,12 +280,121 @@ impl Store {
                 "DELETE FROM payload WHERE seq IN (SELECT seq FROM event WHERE run_id = :run AND group_id = :group)",
                 named_params! {":run": run, ":group": group},
             )?;
-            let said =
-                Said { statement: Statement::Run(RunStatement::Erased), reason: None, taken_at: now, about: false };
-            let event =
-                NewEvent { id: id_at(now)?, run, group: Some(group), actor, supersedes: None, said, received_at: now };
-            insert(c, &event)
+            insert(c, &NewEvent::of_record(run, Some(group), actor, RunStatement::Erased, now)?)
+        })?;
+        self.forget_erased()?;
+        Ok(erased)
+    }
+
+    /// What instructors told the groups of a run, oldest first: to all, and to single ones.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn messages(&self, run: i64) -> Result<Vec<Message>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached(
+                "SELECT e.id, e.group_id, e.actor, e.received_at, p.body FROM event e JOIN payload p ON p.seq = e.seq
+                 WHERE e.run_id = :run AND e.kind = 'message' ORDER BY e.seq",
+            )?;
+            let mut rows = statement.query(named_params! {":run": run})?;
+            let mut out = Vec::new();
+            while let Some(r) = rows.next()? {
+                let said: Said = serde_json::from_str(&r.get::<_, String>(4)?)?;
+                let Statement::Run(RunStatement::Message { text }) = said.statement else { continue };
+                let id = Uuid::from_bytes(r.get(0)?);
+                let actor = Actor::read(&r.get::<_, String>(2)?);
+                out.push(Message { id, group: r.get(1)?, actor, text, at: r.get(3)? });
+            }
+            Ok(out)
         })
+    }
+
+    /// Reviews and releases of a run, in order.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn reviews(&self, run: i64) -> Result<Vec<Reviewed>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached(
+                "SELECT e.seq, e.group_id, e.actor, e.received_at, p.body FROM event e JOIN payload p ON p.seq = e.seq
+                 WHERE e.run_id = :run AND e.kind IN ('reviewed', 'released') ORDER BY e.seq",
+            )?;
+            let mut rows = statement.query(named_params! {":run": run})?;
+            let mut out = Vec::new();
+            while let Some(r) = rows.next()? {
+                let said: Said = serde_json::from_str(&r.get::<_, String>(4)?)?;
+                let (Statement::Run(what), Some(group)) = (said.statement, r.get(1)?) else { continue };
+                let actor = Actor::read(&r.get::<_, String>(2)?);
+                out.push(Reviewed { seq: r.get(0)?, group, actor, at: r.get(3)?, what });
+            }
+            Ok(out)
+        })
+    }
+
+    /// Remarks that an instructor has made on answers, the newest first, each once.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn remarks(&self, actor: Actor, most: usize) -> Result<Vec<String>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached(
+                "SELECT p.body FROM event e JOIN payload p ON p.seq = e.seq
+                 WHERE e.kind = 'reviewed' AND e.actor = :actor ORDER BY e.seq DESC LIMIT 2000",
+            )?;
+            let mut rows = statement.query(named_params! {":actor": actor.to_string()})?;
+            let mut out: Vec<String> = Vec::new();
+            while let Some(r) = rows.next()? {
+                let said: Said = serde_json::from_str(&r.get::<_, String>(0)?)?;
+                let Statement::Run(RunStatement::Reviewed(review)) = said.statement else { continue };
+                if !review.comment.is_empty() && !out.contains(&review.comment) {
+                    out.push(review.comment);
+                }
+                if out.len() >= most {
+                    break;
+                }
+            }
+            Ok(out)
+        })
+    }
+
+    /// When the record was last written to, in ms by the clock of that day.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn last_receipt(&self) -> Result<Option<i64>, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT received_at FROM event ORDER BY seq DESC LIMIT 1";
+            Ok(c.query_row(sql, [], |r| r.get(0)).optional()?)
+        })
+    }
+}
+
+/// What an instructor told a group, or all.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Message {
+    /// The event.
+    pub id: Uuid,
+    /// To whom; none for all.
+    pub group: Option<i64>,
+    /// From whom.
+    pub actor: Actor,
+    /// The words.
+    pub text: String,
+    /// When, in ms.
+    pub at: i64,
+}
+
+impl NewEvent {
+    /// A statement about a run that the record or an instructor makes now.
+    pub(crate) fn of_record(
+        run: i64,
+        group: Option<i64>,
+        actor: Actor,
+        statement: RunStatement,
+        now: i64,
+    ) -> Result<NewEvent, StoreError> {
+        let said = Said::at(now, Statement::Run(statement));
+        Ok(NewEvent { id: id_at(now)?, run, group, actor, supersedes: None, said, received_at: now })
     }
 }
 
@@ -148,12 +402,20 @@ pub(crate) fn append(c: &Connection, event: &NewEvent) -> Result<Appended, Store
     if let Some(seq) = same_id(c, event)? {
         return Ok(Appended { seq, again: true, overtook: false });
     }
-    let closed: Option<i64> = c
-        .query_row("SELECT closed_at FROM run WHERE id = :run", named_params! {":run": event.run}, |r| r.get(0))
+    let (closed, paused): (Option<i64>, Option<i64>) = c
+        .prepare_cached("SELECT closed_at, paused_at FROM run WHERE id = :run")?
+        .query_row(named_params! {":run": event.run}, |r| Ok((r.get(0)?, r.get(1)?)))
         .optional()?
         .ok_or(StoreError::NotFound("run"))?;
-    if closed.is_some() && event.said.statement.slot().is_some() {
-        return Err(StoreError::RunClosed);
+    // An instructor can still mend what a class has left, and sums are done at home.
+    let sum = matches!(event.said.statement, Statement::Bench(BenchEntry::Answer { .. }));
+    if matches!(event.actor, Actor::Device(_)) && event.said.statement.slot().is_some() {
+        if closed.is_some() && !sum {
+            return Err(StoreError::RunClosed);
+        }
+        if paused.is_some() {
+            return Err(StoreError::RunPaused);
+        }
     }
     let overtook = match event.supersedes {
         Some(corrected) => fold::is_superseded(c, event, corrected)?.ok_or(StoreError::NothingToCorrect)?,
@@ -182,14 +444,16 @@ fn same_id(c: &Connection, event: &NewEvent) -> Result<Option<i64>, StoreError> 
     let body: Option<String> = row.get(4)?;
     let said: Option<Said> = body.map(|b| serde_json::from_str(&b)).transpose()?;
     // The time may be held differently at the second receipt; it is not what the group said.
-    let same_words = said.is_some_and(|s| s.statement == event.said.statement && s.reason == event.said.reason);
+    let same_words = said.is_some_and(|s| {
+        s.statement == event.said.statement && s.reason == event.said.reason && s.person == event.said.person
+    });
     if same_words && (row.get(1)?, row.get(2)?, supersedes) == (event.run, event.group, event.supersedes) {
         return Ok(Some(seq));
     }
     Err(StoreError::IdTaken)
 }
 
-fn insert(c: &Connection, event: &NewEvent) -> Result<Appended, StoreError> {
+pub(crate) fn insert(c: &Connection, event: &NewEvent) -> Result<Appended, StoreError> {
     let body = serde_json::to_string(&event.said)?;
     let mut salt = [0u8; 16];
     getrandom::fill(&mut salt).map_err(|e| StoreError::Randomness(e.to_string()))?;
@@ -197,27 +461,22 @@ fn insert(c: &Connection, event: &NewEvent) -> Result<Appended, StoreError> {
     let head = chain::head(c)?;
     let seq = head.seq + 1;
     let link = chain::link(&head.chain, seq, event, PAYLOAD_VERSION, &payload_hash);
-    c.execute(
-        "INSERT INTO event (seq, id, run_id, group_id, actor, kind, payload_version, supersedes, received_at, payload_hash, chain)
-         VALUES (:seq, :id, :run, :group, :actor, :kind, :version, :supersedes, :received_at, :payload_hash, :chain)",
-        named_params! {
+    c.prepare_cached("INSERT INTO event (seq, id, run_id, group_id, actor, kind, payload_version, supersedes, received_at, payload_hash, chain)
+         VALUES (:seq, :id, :run, :group, :actor, :kind, :version, :supersedes, :received_at, :payload_hash, :chain)")?.execute(named_params! {
             ":seq": seq,
             ":id": event.id.as_bytes(),
             ":run": event.run,
             ":group": event.group,
-            ":actor": event.actor,
+            ":actor": event.actor.to_string(),
             ":kind": event.said.statement.kind(),
             ":version": PAYLOAD_VERSION,
             ":supersedes": event.supersedes.as_ref().map(Uuid::as_bytes),
             ":received_at": event.received_at,
             ":payload_hash": payload_hash,
             ":chain": link,
-        },
-    )?;
-    c.execute(
-        "INSERT INTO payload (seq, salt, body) VALUES (:seq, :salt, :body)",
-        named_params! {":seq": seq, ":salt": salt, ":body": body},
-    )?;
+        })?;
+    c.prepare_cached("INSERT INTO payload (seq, salt, body, person_id) VALUES (:seq, :salt, :body, :person)")?
+        .execute(named_params! {":seq": seq, ":salt": salt, ":body": body, ":person": event.said.person})?;
     if let Some(group) = event.group {
         fold::apply(c, seq, event.run, group, &event.said, &body)?;
     }

@@ -4,10 +4,11 @@
 //! are what the interface shows struck through.
 
 use crate::error::StoreError;
-use crate::event::{NewEvent, Said, Statement};
+use crate::event::{Actor, NewEvent, Said, Statement};
 use crate::writer::Store;
 use lab::bench::{Entries, Room};
 use rusqlite::{Connection, OptionalExtension, named_params};
+use std::sync::Arc;
 use uuid::Uuid;
 
 /// Raised when folding changes; an older record is folded again at start.
@@ -20,8 +21,8 @@ pub struct Entry {
     pub seq: i64,
     /// The event.
     pub id: Uuid,
-    /// Who, pseudonymously.
-    pub actor: String,
+    /// Who.
+    pub actor: Actor,
     /// What was said, why and when.
     pub said: Said,
     /// Receipt, in ms.
@@ -41,8 +42,14 @@ impl BenchState {
     /// What the core computes from: everything said, in order, each in the place of what it supersedes.
     #[must_use]
     pub fn current(&self, room: &Room) -> Entries {
+        self.as_of(i64::MAX, room)
+    }
+
+    /// What stood when the record had come to `seq`.
+    #[must_use]
+    pub fn as_of(&self, seq: i64, room: &Room) -> Entries {
         let mut out = Entries::default();
-        for entry in &self.entries {
+        for entry in self.entries.iter().take_while(|e| e.seq <= seq) {
             match &entry.said.statement {
                 Statement::Bench(said) => out.put(said, entry.said.taken_at, room),
                 Statement::Run(_) => {}
@@ -52,32 +59,71 @@ impl BenchState {
     }
 }
 
+impl BenchState {
+    /// One more entry, which takes the place of what stood there.
+    fn add(&mut self, entry: Entry) {
+        let place = |e: &Entry| (e.said.statement.fills(), e.said.statement.slot());
+        let here = place(&entry);
+        let before = self.entries.iter_mut().rev().find(|e| e.superseded_by.is_none() && place(e) == here);
+        if let Some(before) = before {
+            before.superseded_by = Some(entry.seq);
+        }
+        self.entries.push(entry);
+    }
+}
+
+/// What a group has entered after `last`, in order.
+fn entries_after(c: &Connection, run: i64, group: i64, last: i64) -> Result<Vec<Entry>, StoreError> {
+    let mut statement = c.prepare_cached(
+        "SELECT n.seq, e.id, e.actor, n.body, e.received_at FROM entry n JOIN event e ON e.seq = n.seq
+         WHERE n.run_id = :run AND n.group_id = :group AND n.seq > :last ORDER BY n.seq",
+    )?;
+    let mut rows = statement.query(named_params! {":run": run, ":group": group, ":last": last})?;
+    let mut out = Vec::new();
+    while let Some(r) = rows.next()? {
+        out.push(Entry {
+            seq: r.get(0)?,
+            id: Uuid::from_bytes(r.get(1)?),
+            actor: Actor::read(&r.get::<_, String>(2)?),
+            said: serde_json::from_str(&r.get::<_, String>(3)?)?,
+            received_at: r.get(4)?,
+            // Whatever took its place comes after it, and says so when it is added.
+            superseded_by: None,
+        });
+    }
+    Ok(out)
+}
+
 impl Store {
     /// Everything that a group of a run has entered.
     ///
+    /// What was read before is kept; only what has come since is read from the record, unless something is missing there
+    /// by now (it was erased, perhaps by another process).
+    ///
     /// # Errors
     /// [`StoreError::Database`] when the record cannot be read.
-    pub fn bench(&self, run: i64, group: i64) -> Result<BenchState, StoreError> {
-        self.read(|c| {
-            let mut statement = c.prepare_cached(
-                "SELECT n.seq, e.id, e.actor, n.body, e.received_at, n.superseded_by
-                 FROM entry n JOIN event e ON e.seq = n.seq
-                 WHERE n.run_id = :run AND n.group_id = :group ORDER BY n.seq",
+    pub fn bench(&self, run: i64, group: i64) -> Result<Arc<BenchState>, StoreError> {
+        let known = self.known_bench(group).unwrap_or_default();
+        let last = known.entries.last().map_or(0, |e| e.seq);
+        let (there, new) = self.read(|c| {
+            let mut count = c.prepare_cached(
+                "SELECT count(*) FROM entry WHERE run_id = :run AND group_id = :group AND seq <= :last",
             )?;
-            let mut rows = statement.query(named_params! {":run": run, ":group": group})?;
-            let mut state = BenchState::default();
-            while let Some(r) = rows.next()? {
-                state.entries.push(Entry {
-                    seq: r.get(0)?,
-                    id: Uuid::from_bytes(r.get(1)?),
-                    actor: r.get(2)?,
-                    said: serde_json::from_str(&r.get::<_, String>(3)?)?,
-                    received_at: r.get(4)?,
-                    superseded_by: r.get(5)?,
-                });
-            }
-            Ok(state)
-        })
+            let there: i64 =
+                count.query_row(named_params! {":run": run, ":group": group, ":last": last}, |r| r.get(0))?;
+            let whole = usize::try_from(there).is_ok_and(|n| n == known.entries.len());
+            Ok((whole, entries_after(c, run, group, if whole { last } else { 0 })?))
+        })?;
+        if there && new.is_empty() {
+            return Ok(known);
+        }
+        let mut state = if there { Arc::unwrap_or_clone(known) } else { BenchState::default() };
+        for entry in new {
+            state.add(entry);
+        }
+        let state = Arc::new(state);
+        self.keep_bench(group, Arc::clone(&state));
+        Ok(state)
     }
 
     /// Sequence number of the last event of a run, 0 when there is none.
@@ -96,7 +142,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`] when the record cannot be written.
     pub fn rebuild(&self) -> Result<(), StoreError> {
-        self.write(rebuild)
+        self.write(rebuild)?;
+        self.forget_benches();
+        Ok(())
     }
 }
 
@@ -110,7 +158,7 @@ pub(crate) fn is_superseded(c: &Connection, event: &NewEvent, corrected: Uuid) -
                 ":id": corrected.as_bytes(),
                 ":run": event.run,
                 ":group": event.group,
-                ":kind": event.said.statement.kind(),
+                ":kind": event.said.statement.fills(),
                 ":slot": event.said.statement.slot(),
             },
             |r| r.get(0),
@@ -121,16 +169,16 @@ pub(crate) fn is_superseded(c: &Connection, event: &NewEvent, corrected: Uuid) -
 
 pub(crate) fn apply(c: &Connection, seq: i64, run: i64, group: i64, said: &Said, body: &str) -> Result<(), StoreError> {
     let Some(slot) = said.statement.slot() else { return Ok(()) };
-    let kind = said.statement.kind();
-    c.execute(
+    let kind = said.statement.fills();
+    c.prepare_cached(
         "UPDATE entry SET superseded_by = :seq
          WHERE run_id = :run AND group_id = :group AND kind = :kind AND slot = :slot AND superseded_by IS NULL",
-        named_params! {":seq": seq, ":run": run, ":group": group, ":kind": kind, ":slot": slot},
-    )?;
-    c.execute(
+    )?
+    .execute(named_params! {":seq": seq, ":run": run, ":group": group, ":kind": kind, ":slot": slot})?;
+    c.prepare_cached(
         "INSERT INTO entry (seq, run_id, group_id, kind, slot, body) VALUES (:seq, :run, :group, :kind, :slot, :body)",
-        named_params! {":seq": seq, ":run": run, ":group": group, ":kind": kind, ":slot": slot, ":body": body},
-    )?;
+    )?
+    .execute(named_params! {":seq": seq, ":run": run, ":group": group, ":kind": kind, ":slot": slot, ":body": body})?;
     Ok(())
 }
 

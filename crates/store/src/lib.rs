@@ -8,6 +8,7 @@
 //! come from the caller: nothing here reads a clock.
 
 mod chain;
+mod classes;
 mod drafts;
 mod error;
 mod event;
@@ -16,14 +17,19 @@ mod people;
 mod practicals;
 mod room;
 mod runs;
+mod visits;
 mod writer;
 
 pub use chain::{Head, Verified};
+pub use classes::{Class, Enrolled};
 pub use drafts::{Draft, DraftChange};
 pub use error::StoreError;
-pub use event::{Appended, BenchEntry, NewEvent, RunStatement, Said, Statement};
+pub use event::{
+    Actor, Appended, BenchEntry, Message, NewEvent, Release, Review, Reviewed, Ruling, RunStatement, Said, Statement,
+};
 pub use fold::{BenchState, Entry};
 pub use people::{Holder, Person, Session};
 pub use practicals::{LIBRARY, PracticalVersion};
-pub use runs::{Group, NewRun, Run};
+pub use runs::{Group, NewGroup, NewRun, OfClass, Run};
+pub use visits::{Seat, Visit};
 pub use writer::Store;

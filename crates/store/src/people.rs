@@ -2,7 +2,7 @@
 
 use crate::error::StoreError;
 use crate::writer::Store;
-use rusqlite::{OptionalExtension, named_params};
+use rusqlite::{Connection, OptionalExtension, named_params};
 
 /// A person with an account.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -52,16 +52,22 @@ impl Store {
             if taken {
                 return Err(StoreError::AccountExists);
             }
-            c.execute(
-                "INSERT INTO person (name, created_at) VALUES (:name, :now)",
-                named_params! {":name": name, ":now": now},
-            )?;
-            let id = c.last_insert_rowid();
-            c.execute(
-                "INSERT INTO account (person_id, passphrase_hash, created_at) VALUES (:id, :hash, :now)",
-                named_params! {":id": id, ":hash": passphrase_hash, ":now": now},
-            )?;
-            Ok(Person { id, name })
+            insert_account(c, name, &passphrase_hash, now)
+        })
+    }
+
+    /// Makes an account for a colleague.
+    ///
+    /// # Errors
+    /// [`StoreError::NameTaken`] when somebody with an account has this name.
+    pub fn create_account(&self, name: String, passphrase_hash: String, now: i64) -> Result<Person, StoreError> {
+        self.write(move |c| {
+            let sql =
+                "SELECT EXISTS (SELECT 1 FROM account a JOIN person p ON p.id = a.person_id WHERE p.name = :name)";
+            if c.query_row(sql, named_params! {":name": name}, |r| r.get(0))? {
+                return Err(StoreError::NameTaken("colleague"));
+            }
+            insert_account(c, name, &passphrase_hash, now)
         })
     }
 
@@ -139,6 +145,20 @@ impl Store {
         })
     }
 
+    /// Ends the sessions of all devices of a group, which then needs `pin` to be joined again; how many there were.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn sign_out_group(&self, group: i64, pin: String) -> Result<usize, StoreError> {
+        self.write(move |c| {
+            c.execute(
+                "UPDATE bench_group SET pin = :pin WHERE id = :group",
+                named_params! {":pin": pin, ":group": group},
+            )?;
+            Ok(c.execute("DELETE FROM session WHERE group_id = :group", named_params! {":group": group})?)
+        })
+    }
+
     /// Ends the session of a token with this hash.
     ///
     /// # Errors
@@ -149,4 +169,17 @@ impl Store {
             Ok(())
         })
     }
+}
+
+fn insert_account(c: &Connection, name: String, passphrase_hash: &str, now: i64) -> Result<Person, StoreError> {
+    c.execute(
+        "INSERT INTO person (name, created_at) VALUES (:name, :now)",
+        named_params! {":name": name, ":now": now},
+    )?;
+    let id = c.last_insert_rowid();
+    c.execute(
+        "INSERT INTO account (person_id, passphrase_hash, created_at) VALUES (:id, :hash, :now)",
+        named_params! {":id": id, ":hash": passphrase_hash, ":now": now},
+    )?;
+    Ok(Person { id, name })
 }

@@ -1,8 +1,12 @@
-//! Classes, runs and their groups.
+//! Runs and their groups.
 
+use crate::classes::{class_of, insert_class};
 use crate::error::StoreError;
-use crate::event::{self, NewEvent, RunStatement, Said, Statement};
+use crate::event::{Actor, NewEvent, RunStatement, insert};
+use crate::visits::{Visit, seat, set_visits};
 use crate::writer::Store;
+use lab::bench::{Room, RoomItem};
+use lab::practical::Allotted;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 
 /// One run of a practical with a class.
@@ -14,6 +18,8 @@ pub struct Run {
     pub practical: String,
     /// The version it started with.
     pub version: i64,
+    /// Id of the class.
+    pub class_id: i64,
     /// Name of the class.
     pub class: String,
     /// What groups join with.
@@ -22,6 +28,12 @@ pub struct Run {
     pub opened_at: i64,
     /// In ms, if it is closed.
     pub closed_at: Option<i64>,
+    /// In ms, while the class listens.
+    pub paused_at: Option<i64>,
+    /// Whether photos are taken at the benches.
+    pub photos: bool,
+    /// The edition of the relative atomic masses that it is computed with.
+    pub masses: String,
 }
 
 /// One group of a run.
@@ -37,6 +49,32 @@ pub struct Group {
     pub pin: String,
     /// When its first device came, in ms.
     pub claimed_at: Option<i64>,
+    /// What it was given that others were not.
+    pub allotted: Allotted,
+    /// The group at whose bench it goes on.
+    pub merged_into: Option<i64>,
+}
+
+/// A group to be made.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct NewGroup {
+    /// Name, unique in its run.
+    pub name: String,
+    /// What its second device must know.
+    pub pin: String,
+    /// What it is given that others are not.
+    pub allotted: Allotted,
+    /// Who is in it, of the class.
+    pub people: Vec<i64>,
+}
+
+/// The class of a run to be opened.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum OfClass {
+    /// One that is there.
+    Known(i64),
+    /// The opener's own of this name; made if there is none.
+    Named(String),
 }
 
 /// A run to be opened.
@@ -46,21 +84,28 @@ pub struct NewRun {
     pub practical: String,
     /// Its version.
     pub version: i64,
-    /// Name of the class.
-    pub class: String,
+    /// The class.
+    pub class: OfClass,
     /// Who opens it.
     pub owner: i64,
     /// What groups join with; unique.
     pub code: String,
-    /// Names and PINs, in bench order.
-    pub groups: Vec<(String, String)>,
+    /// In bench order.
+    pub groups: Vec<NewGroup>,
+    /// When it is worked on.
+    pub visits: Vec<Visit>,
+    /// Whether photos are taken at the benches.
+    pub photos: bool,
+    /// The edition of the relative atomic masses.
+    pub masses: String,
     /// In ms.
     pub now: i64,
 }
 
-const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, k.name, r.code, r.opened_at, r.closed_at
+const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, r.class_id, k.name, r.code, r.opened_at,
+                          r.closed_at, r.paused_at, r.photos, r.masses
                    FROM run r JOIN class k ON k.id = r.class_id";
-const GROUP: &str = "SELECT id, run_id, name, pin, claimed_at FROM bench_group";
+const GROUP: &str = "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, merged_into FROM bench_group";
 
 impl Store {
     /// Opens a run with its groups.
@@ -69,20 +114,25 @@ impl Store {
     /// [`StoreError::Database`], among others when the code is taken or two groups share a name.
     pub fn open_run(&self, new: NewRun) -> Result<Run, StoreError> {
         self.write(move |c| {
-            let class = class(c, &new)?;
+            let class = match &new.class {
+                OfClass::Known(id) => *id,
+                OfClass::Named(name) => match class_of(c, name, new.owner)? {
+                    Some(known) => known,
+                    None => insert_class(c, name, new.owner, new.now)?,
+                },
+            };
             c.execute(
-                "INSERT INTO run (practical_id, practical_version, class_id, code, opened_at)
-                 VALUES (:practical, :version, :class, :code, :now)",
+                "INSERT INTO run (practical_id, practical_version, class_id, code, opened_at, photos, masses)
+                 VALUES (:practical, :version, :class, :code, :now, :photos, :masses)",
                 named_params! {
-                    ":practical": new.practical, ":version": new.version, ":class": class, ":code": new.code, ":now": new.now,
+                    ":practical": new.practical, ":version": new.version, ":class": class, ":code": new.code,
+                    ":now": new.now, ":photos": new.photos, ":masses": new.masses,
                 },
             )?;
             let run = c.last_insert_rowid();
-            for (position, (name, pin)) in (0i64..).zip(&new.groups) {
-                c.execute(
-                    "INSERT INTO bench_group (run_id, position, name, pin) VALUES (:run, :position, :name, :pin)",
-                    named_params! {":run": run, ":position": position, ":name": name, ":pin": pin},
-                )?;
+            set_visits(c, run, &new.visits)?;
+            for (position, group) in (0i64..).zip(&new.groups) {
+                insert_group(c, run, position, group, new.now)?;
             }
             run_by(c, "r.id = :key", &run)
         })
@@ -150,37 +200,146 @@ impl Store {
         })
     }
 
-    /// Closes a run to new entries, or opens it again, and says so in the record.
+    /// Puts one more group at the end of the benches: one that comes late.
+    ///
+    /// # Errors
+    /// [`StoreError::NameTaken`] when the run has a group of this name.
+    pub fn add_group(&self, run: i64, group: NewGroup, now: i64) -> Result<Group, StoreError> {
+        self.write(move |c| {
+            let sql = "SELECT EXISTS (SELECT 1 FROM bench_group WHERE run_id = :run AND name = :name)";
+            if c.query_row(sql, named_params! {":run": run, ":name": group.name}, |r| r.get(0))? {
+                return Err(StoreError::NameTaken("group"));
+            }
+            let sql = "SELECT 1 + coalesce(max(position), -1) FROM bench_group WHERE run_id = :run";
+            let position = c.query_row(sql, named_params! {":run": run}, |r| r.get(0))?;
+            let id = insert_group(c, run, position, &group, now)?;
+            Ok(c.query_row(&format!("{GROUP} WHERE id = :id"), named_params! {":id": id}, to_group)?)
+        })
+    }
+
+    /// Says what a group is given that others are not.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such group.
+    pub fn allot(&self, group: i64, to: Allotted) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE bench_group SET assignment = :assignment, unknown = :unknown WHERE id = :group";
+            let given = named_params! {":assignment": to.assignment, ":unknown": to.unknown, ":group": group};
+            if c.execute(sql, given)? == 0 { Err(StoreError::NotFound("group")) } else { Ok(()) }
+        })
+    }
+
+    /// Lets a group go on at another one's bench. What it has entered stays its own.
+    ///
+    /// # Errors
+    /// [`StoreError::NoMerging`] when either has moved on already, or they belong to different runs.
+    pub fn merge_group(&self, run: i64, group: i64, into: i64, actor: Actor, now: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let free = "SELECT count(*) FROM bench_group WHERE run_id = :run AND id IN (:group, :into)
+                        AND merged_into IS NULL
+                        AND NOT EXISTS (SELECT 1 FROM bench_group WHERE merged_into = :group)";
+            let names = named_params! {":run": run, ":group": group, ":into": into};
+            if group == into || c.query_row(free, names, |r| r.get::<_, i64>(0))? != 2 {
+                return Err(StoreError::NoMerging);
+            }
+            c.execute("UPDATE bench_group SET merged_into = :into WHERE id = :group AND run_id = :run", names)?;
+            let statement = RunStatement::Merged { into };
+            insert(c, &NewEvent::of_record(run, Some(group), actor, statement, now)?)?;
+            Ok(())
+        })
+    }
+
+    /// Closes a run to new entries, or opens it again, and says so in the record. A closed run keeps the room as it is
+    /// now; opened again, it goes on with the room of the day.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when there is no such run.
-    pub fn set_closed(&self, run: i64, closed: bool, actor: String, now: i64) -> Result<(), StoreError> {
-        let statement = Statement::Run(if closed { RunStatement::RunClosed } else { RunStatement::RunReopened });
-        let at = closed.then_some(now);
-        let said = Said { statement, reason: None, taken_at: now, about: false };
+    pub fn set_closed(&self, run: i64, closed: bool, actor: Actor, now: i64) -> Result<(), StoreError> {
+        let room = if closed { Some(self.room_ever()?) } else { None };
         self.write(move |c| {
-            let sql = "UPDATE run SET closed_at = :at WHERE id = :run";
-            if c.execute(sql, named_params! {":at": at, ":run": run})? == 0 {
+            let room = room.map(|room| serde_json::to_string(&room.items())).transpose()?;
+            let sql = "UPDATE run SET closed_at = :at, room = :room WHERE id = :run";
+            let at = closed.then_some(now);
+            if c.execute(sql, named_params! {":at": at, ":room": room, ":run": run})? == 0 {
                 return Err(StoreError::NotFound("run"));
             }
-            let id = event::id_at(now)?;
-            event::append(c, &NewEvent { id, run, group: None, actor, supersedes: None, said, received_at: now })?;
+            let statement = if closed { RunStatement::RunClosed } else { RunStatement::RunReopened };
+            insert(c, &NewEvent::of_record(run, None, actor, statement, now)?)?;
+            Ok(())
+        })
+    }
+
+    /// The room that a run is computed with: as it was when the run was closed, or all that the room has or had.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such run.
+    pub fn room_of(&self, run: i64) -> Result<Room, StoreError> {
+        let kept: Option<String> = self.read(|c| {
+            let mut statement = c.prepare_cached("SELECT room FROM run WHERE id = :run")?;
+            let found = statement.query_row(named_params! {":run": run}, |r| r.get(0)).optional()?;
+            found.ok_or(StoreError::NotFound("run"))
+        })?;
+        match kept {
+            Some(text) => Ok(Room::of(serde_json::from_str::<Vec<RoomItem>>(&text)?)),
+            None => self.room_ever(),
+        }
+    }
+
+    /// Lets the class listen: entries wait on the devices until it goes on. Says so in the record.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such run.
+    pub fn set_paused(&self, run: i64, paused: bool, actor: Actor, now: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE run SET paused_at = :at WHERE id = :run";
+            if c.execute(sql, named_params! {":at": paused.then_some(now), ":run": run})? == 0 {
+                return Err(StoreError::NotFound("run"));
+            }
+            let statement = if paused { RunStatement::RunPaused } else { RunStatement::RunResumed };
+            insert(c, &NewEvent::of_record(run, None, actor, statement, now)?)?;
+            Ok(())
+        })
+    }
+
+    /// Lets photos be taken at the benches of a run, or no longer.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such run.
+    pub fn set_photos(&self, run: i64, photos: bool) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE run SET photos = :photos WHERE id = :run";
+            let changed = c.execute(sql, named_params! {":photos": photos, ":run": run})?;
+            if changed == 0 { Err(StoreError::NotFound("run")) } else { Ok(()) }
+        })
+    }
+
+    /// Tells a group something, or all of them.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such run.
+    pub fn tell(&self, run: i64, group: Option<i64>, text: String, actor: Actor, now: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            run_by(c, "r.id = :key", &run)?;
+            insert(c, &NewEvent::of_record(run, group, actor, RunStatement::Message { text }, now)?)?;
             Ok(())
         })
     }
 }
 
-fn class(c: &Connection, new: &NewRun) -> Result<i64, StoreError> {
-    let sql = "SELECT id FROM class WHERE name = :name AND owner_id = :owner";
-    let known = c.query_row(sql, named_params! {":name": new.class, ":owner": new.owner}, |r| r.get(0)).optional()?;
-    if let Some(id) = known {
-        return Ok(id);
-    }
+fn insert_group(c: &Connection, run: i64, position: i64, group: &NewGroup, now: i64) -> Result<i64, StoreError> {
     c.execute(
-        "INSERT INTO class (name, owner_id, created_at) VALUES (:name, :owner, :now)",
-        named_params! {":name": new.class, ":owner": new.owner, ":now": new.now},
+        "INSERT INTO bench_group (run_id, position, name, pin, assignment, unknown)
+         VALUES (:run, :position, :name, :pin, :assignment, :unknown)",
+        named_params! {
+            ":run": run, ":position": position, ":name": group.name, ":pin": group.pin,
+            ":assignment": group.allotted.assignment, ":unknown": group.allotted.unknown,
+        },
     )?;
-    Ok(c.last_insert_rowid())
+    let id = c.last_insert_rowid();
+    for person in &group.people {
+        seat(c, run, 1, *person, Some(id), now)?;
+    }
+    Ok(id)
 }
 
 fn run_by(c: &Connection, which: &str, key: &dyn rusqlite::ToSql) -> Result<Run, StoreError> {
@@ -193,13 +352,25 @@ fn to_run(r: &Row<'_>) -> rusqlite::Result<Run> {
         id: r.get(0)?,
         practical: r.get(1)?,
         version: r.get(2)?,
-        class: r.get(3)?,
-        code: r.get(4)?,
-        opened_at: r.get(5)?,
-        closed_at: r.get(6)?,
+        class_id: r.get(3)?,
+        class: r.get(4)?,
+        code: r.get(5)?,
+        opened_at: r.get(6)?,
+        closed_at: r.get(7)?,
+        paused_at: r.get(8)?,
+        photos: r.get(9)?,
+        masses: r.get(10)?,
     })
 }
 
 fn to_group(r: &Row<'_>) -> rusqlite::Result<Group> {
-    Ok(Group { id: r.get(0)?, run: r.get(1)?, name: r.get(2)?, pin: r.get(3)?, claimed_at: r.get(4)? })
+    Ok(Group {
+        id: r.get(0)?,
+        run: r.get(1)?,
+        name: r.get(2)?,
+        pin: r.get(3)?,
+        claimed_at: r.get(4)?,
+        allotted: Allotted { assignment: r.get(5)?, unknown: r.get(6)? },
+        merged_into: r.get(7)?,
+    })
 }

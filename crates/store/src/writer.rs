@@ -5,9 +5,10 @@
 //! With `synchronous=FULL` an answer therefore means: on disk.
 
 use crate::error::StoreError;
-use crate::fold;
+use crate::fold::{self, BenchState};
 use rusqlite::Connection;
 use rusqlite_migration::{M, Migrations};
+use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::{Receiver, Sender, channel};
 use std::sync::{Arc, Mutex};
@@ -20,6 +21,7 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/01-the-record.sql")),
     M::up(include_str!("../migrations/02-drafts.sql")),
     M::up(include_str!("../migrations/03-room.sql")),
+    M::up(include_str!("../migrations/04-classes.sql")),
 ];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 
@@ -38,6 +40,8 @@ struct Inner {
     jobs: Mutex<Option<Sender<Job>>>,
     readers: Mutex<Vec<Connection>>,
     writer: Mutex<Option<JoinHandle<()>>>,
+    /// What was read of benches, by group.
+    benches: Mutex<HashMap<i64, Arc<BenchState>>>,
 }
 
 impl Drop for Inner {
@@ -67,6 +71,7 @@ impl Store {
             jobs: Mutex::new(Some(jobs)),
             readers: Mutex::new(Vec::new()),
             writer: Mutex::new(Some(writer)),
+            benches: Mutex::default(),
         };
         Ok(Store { inner: Arc::new(inner) })
     }
@@ -103,6 +108,32 @@ impl Store {
         done
     }
 
+    /// What is known of a bench.
+    pub(crate) fn known_bench(&self, group: i64) -> Option<Arc<BenchState>> {
+        self.inner.benches.lock().ok()?.get(&group).cloned()
+    }
+
+    /// Keeps what is known of a bench for the next look. Two may read at once; the next look reads what is missing.
+    pub(crate) fn keep_bench(&self, group: i64, state: Arc<BenchState>) {
+        if let Ok(mut benches) = self.inner.benches.lock() {
+            benches.insert(group, state);
+        }
+    }
+
+    /// What was read of benches is read anew at the next look.
+    pub(crate) fn forget_benches(&self) {
+        if let Ok(mut benches) = self.inner.benches.lock() {
+            benches.clear();
+        }
+    }
+
+    /// Takes what was erased out of the files themselves: freed pages are overwritten (`secure_delete`), and the log of
+    /// changes, which still has them, is emptied. Somebody who reads at this moment keeps the log until the next time.
+    pub(crate) fn forget_erased(&self) -> Result<(), StoreError> {
+        self.forget_benches();
+        self.read(|c| Ok(c.execute_batch("PRAGMA wal_checkpoint(TRUNCATE)")?))
+    }
+
     /// Writes a consistent copy of the whole record to `to`, while work goes on.
     ///
     /// # Errors
@@ -115,9 +146,11 @@ impl Store {
 
 fn connect(path: &Path) -> Result<Connection, StoreError> {
     let connection = Connection::open(path)?;
+    // More statements than the sixteen that it keeps by itself are in use at any time.
+    connection.set_prepared_statement_cache_capacity(128);
     connection.execute_batch(
         "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000;
-         PRAGMA trusted_schema = OFF;",
+         PRAGMA trusted_schema = OFF; PRAGMA secure_delete = ON;",
     )?;
     Ok(connection)
 }

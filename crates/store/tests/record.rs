@@ -3,7 +3,7 @@
 use lab::bench::{Room, Taken};
 use proptest::prelude::*;
 use std::path::Path;
-use store::{Appended, BenchEntry, NewEvent, NewRun, Said, Statement, Store, StoreError};
+use store::{Actor, Appended, BenchEntry, NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError};
 use tempfile::TempDir;
 use uuid::Uuid;
 
@@ -19,14 +19,17 @@ fn school() -> School {
     let store = Store::open(&folder.path().join("record.db")).unwrap();
     let owner = store.create_first_account("R. Tarn".into(), "hash".into(), 1).unwrap().id;
     let practical = store.keep_practical("epsom-salt".into(), "text".into(), "person 1".into(), 1).unwrap();
-    let groups = ["Beryl", "Galena"].map(|n| (n.to_owned(), "1234".to_owned())).to_vec();
+    let group = |name: &str| NewGroup { name: name.into(), pin: "1234".into(), ..NewGroup::default() };
     let new = NewRun {
         practical: practical.id,
         version: 1,
-        class: "11-Basalt".into(),
+        class: OfClass::Named("11-Basalt".into()),
         owner,
         code: "TARN 47".into(),
-        groups,
+        groups: vec![group("Beryl"), group("Galena")],
+        visits: Vec::new(),
+        photos: false,
+        masses: String::new(),
         now: 2,
     };
     let run = store.open_run(new).unwrap().id;
@@ -45,9 +48,9 @@ impl School {
             id: Uuid::from_u128(id),
             run: self.run,
             group: Some(self.groups[group]),
-            actor: "device 1".into(),
+            actor: Actor::Device(1),
             supersedes: None,
-            said: Said { statement, reason: None, taken_at: 10, about: false },
+            said: Said::at(10, statement),
             received_at: 11,
         }
     }
@@ -87,7 +90,7 @@ fn a_correction_keeps_the_old_value_and_two_at_once_are_both_kept() {
         |id, text: &str| NewEvent { supersedes: Some(Uuid::from_u128(1)), ..s.event(id, 0, reading("m_dish", text)) };
     s.store.append(correct(2, "49.71")).unwrap();
     s.store.append(correct(3, "49.72")).unwrap();
-    let entries = s.store.bench(s.run, s.groups[0]).unwrap().entries;
+    let entries = s.store.bench(s.run, s.groups[0]).unwrap().entries.clone();
     let story: Vec<_> = entries.iter().map(|e| (e.seq, e.superseded_by)).collect();
     assert_eq!(story, [(1, Some(2)), (2, Some(3)), (3, None)]);
     assert_eq!(s.current(0, "m_dish").as_deref(), Some("49.72"));
@@ -102,10 +105,10 @@ fn a_correction_keeps_the_old_value_and_two_at_once_are_both_kept() {
 fn a_closed_run_takes_nothing_new_but_knows_what_it_has() {
     let s = school();
     s.say(1, 0, reading("m_dish", "47.91")).unwrap();
-    s.store.set_closed(s.run, true, "person 1".into(), 20).unwrap();
+    s.store.set_closed(s.run, true, Actor::Person(1), 20).unwrap();
     assert!(matches!(s.say(2, 0, reading("m_full", "51.73")), Err(StoreError::RunClosed)));
     assert!(s.say(1, 0, reading("m_dish", "47.91")).unwrap().again);
-    s.store.set_closed(s.run, false, "person 1".into(), 30).unwrap();
+    s.store.set_closed(s.run, false, Actor::Person(1), 30).unwrap();
     assert!(s.say(2, 0, reading("m_full", "51.73")).is_ok());
 }
 
@@ -115,7 +118,7 @@ fn the_chain_shows_tampering_and_survives_erasure() {
     for i in 1..=6 {
         s.say(i, usize::from(i % 2 == 0), reading("m_dish", &format!("4{i}.00"))).unwrap();
     }
-    s.store.erase_group(s.run, s.groups[1], "person 1".into(), 40).unwrap();
+    s.store.erase_group(s.run, s.groups[1], Actor::Person(1), 40).unwrap();
     let whole = s.store.verify().unwrap();
     assert_eq!((whole.head.seq, whole.erased, whole.broken.as_slice()), (7, 3, &[][..]));
     assert_eq!(s.current(1, "m_dish"), None);
@@ -181,7 +184,8 @@ fn anything() -> impl Strategy<Value = (usize, Statement, Option<u128>)> {
         "[0-9.]{1,6}".prop_map(|t| Statement::Bench(BenchEntry::Answer {
             result: "n".into(),
             text: t,
-            unit: "mol".into()
+            unit: "mol".into(),
+            by: None
         })),
     ];
     (0usize..2, statement, prop::option::of(1u128..30))
@@ -198,9 +202,18 @@ proptest! {
             // Corrections of what is not there are refused, and leave nothing behind.
             let _ = s.store.append(event);
         }
-        let live: Vec<_> = s.groups.iter().map(|g| s.store.bench(s.run, *g).unwrap()).collect();
+        // As it is kept in memory, and as the table has it.
+        let benches = || s.groups.iter().map(|g| s.store.bench(s.run, *g).unwrap()).collect::<Vec<_>>();
+        let table = || -> Vec<(i64, Option<i64>)> {
+            let raw = s.raw();
+            let mut rows = raw.prepare("SELECT seq, superseded_by FROM entry ORDER BY seq").unwrap();
+            rows.query_map([], |r| Ok((r.get(0)?, r.get(1)?))).unwrap().map(Result::unwrap).collect()
+        };
+        let live = (benches(), table());
         s.store.rebuild().unwrap();
-        let rebuilt: Vec<_> = s.groups.iter().map(|g| s.store.bench(s.run, *g).unwrap()).collect();
-        prop_assert_eq!(live, rebuilt);
+        let rebuilt = (benches(), table());
+        let seen: Vec<_> = rebuilt.0.iter().flat_map(|b| b.entries.iter().map(|e| (e.seq, e.superseded_by))).collect();
+        prop_assert_eq!(&live, &rebuilt);
+        prop_assert_eq!(seen.into_iter().collect::<std::collections::BTreeMap<_, _>>(), rebuilt.1.into_iter().collect());
     }
 }

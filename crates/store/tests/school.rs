@@ -1,7 +1,7 @@
 //! What the store promises about people, practicals and runs: one first account, tokens that end, texts that are never
 //! overwritten, groups that are claimed once.
 
-use store::{Holder, NewRun, Store, StoreError};
+use store::{Actor, Holder, NewGroup, NewRun, OfClass, Store, StoreError};
 use tempfile::TempDir;
 
 fn empty() -> (TempDir, Store) {
@@ -10,15 +10,22 @@ fn empty() -> (TempDir, Store) {
     (folder, store)
 }
 
+fn group(name: &str) -> NewGroup {
+    NewGroup { name: name.into(), pin: "5539".into(), ..NewGroup::default() }
+}
+
 fn run_of(store: &Store, owner: i64, class: &str, code: &str, groups: &[&str], now: i64) -> NewRun {
     let practical = store.keep_practical("epsom-salt".into(), "text".into(), "person 1".into(), now).unwrap();
     NewRun {
         practical: practical.id,
         version: practical.version,
-        class: class.into(),
+        class: OfClass::Named(class.into()),
         owner,
         code: code.into(),
-        groups: groups.iter().map(|g| ((*g).to_owned(), "5539".to_owned())).collect(),
+        groups: groups.iter().map(|g| group(g)).collect(),
+        visits: Vec::new(),
+        photos: false,
+        masses: "standard abridged values, 2021".into(),
         now,
     }
 }
@@ -125,12 +132,12 @@ fn closing_is_an_entry_of_the_record_and_so_is_opening_again() {
     let owner = store.create_first_account("R. Ashdown".into(), "hash".into(), 1).unwrap().id;
     let run = store.open_run(run_of(&store, owner, "11-Basalt", "TARN 47", &["Galena"], 2)).unwrap().id;
     let before = store.last_seq(run).unwrap();
-    store.set_closed(run, true, "desk 1".into(), 50).unwrap();
+    store.set_closed(run, true, Actor::Person(1), 50).unwrap();
     assert_eq!(store.run(run).unwrap().closed_at, Some(50));
-    store.set_closed(run, false, "desk 1".into(), 60).unwrap();
+    store.set_closed(run, false, Actor::Person(1), 60).unwrap();
     assert_eq!(store.run(run).unwrap().closed_at, None);
     assert_eq!(store.last_seq(run).unwrap(), before + 2);
     assert!(store.verify().is_ok());
-    assert!(matches!(store.set_closed(run + 1, true, "desk 1".into(), 70), Err(StoreError::NotFound("run"))));
+    assert!(matches!(store.set_closed(run + 1, true, Actor::Person(1), 70), Err(StoreError::NotFound("run"))));
     assert_eq!(store.last_seq(run).unwrap(), before + 2, "a refusal writes nothing");
 }

@@ -1,11 +1,11 @@
 import { Link, Navigate, Route, Routes } from 'react-router'
 import { BenchPlace, JoinPlace } from '@/places/bench'
-import { BoardPlace } from '@/places/board'
+import { BoardPlace, GroupPlace, LabelsPlace, PeoplePlace, ProjectorPlace } from '@/places/board'
 import { CheckPlace } from '@/places/check'
 import { DoorPlace } from '@/places/door'
 import { HandbookPlace } from '@/places/handbook'
 import { PlanPlace } from '@/places/plan'
-import { ShelfPlace } from '@/places/shelf'
+import { ClassesPage, ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
 
 /** The places by their addresses. */
@@ -17,13 +17,21 @@ export function App() {
       <Route path="/join/:code" element={<JoinPlace />} />
       <Route path="/bench" element={<BenchPlace />} />
       <Route path="/bench/:step" element={<BenchPlace />} />
+      <Route path="/board/:run/projector" element={<ProjectorPlace />} />
       <Route element={<Frame />}>
         <Route path="/" element={<Navigate to="/shelf" replace />} />
         <Route path="/shelf" element={<ShelfPlace />} />
+        <Route path="/shelf/classes" element={<ClassesPage />} />
+        <Route path="/shelf/classes/:id" element={<ClassesPage />} />
         <Route path="/plan/:practical" element={<PlanPlace />} />
         <Route path="/plan/:practical/:view" element={<PlanPlace />} />
         <Route path="/board/:run" element={<BoardPlace />} />
+        <Route path="/board/:run/people" element={<PeoplePlace />} />
+        <Route path="/board/:run/labels" element={<LabelsPlace />} />
+        <Route path="/board/:run/groups/:group" element={<GroupPlace />} />
         <Route path="/check/:run" element={<CheckPlace />} />
+        <Route path="/check/:run/marks" element={<CheckPlace part="marks" />} />
+        <Route path="/check/:run/class" element={<CheckPlace part="class" />} />
         <Route path="/check/:run/:result" element={<CheckPlace />} />
         <Route path="/handbook" element={<HandbookPlace />} />
         <Route path="/handbook/:page" element={<HandbookPlace />} />

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
 import { client, told } from '@/api'
-import { Failure } from '@/ui'
+import { dayAndTime, Failure } from '@/ui'
 import { KeySheet } from './KeySheet'
 import { chooseTheme, currentTheme } from './theme'
 
@@ -24,6 +24,13 @@ export function Frame() {
   return (
     <div className="mx-auto max-w-[84rem] px-10 pt-6 pb-10 print:max-w-none print:p-0">
       <Rail instructor={session.data.instructor} />
+      {session.data.clock_behind != null && (
+        <p role="alert" className="mb-4 border-l-4 border-amber pl-3 text-amber-text">
+          This machine’s clock says {dayAndTime(session.data.now)}, but the record was last written to on{' '}
+          {dayAndTime(session.data.clock_behind)}. Entries keep their order; set the clock before the next
+          lesson.
+        </p>
+      )}
       <main>
         <Outlet />
       </main>

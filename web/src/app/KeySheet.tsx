@@ -5,9 +5,13 @@ import { useKeys } from '@/ui'
 const KEYS: readonly (readonly [string, string])[] = [
   ['?', 'this sheet'],
   ['d', 'board: next value to look at'],
+  ['m', 'board: tell all groups'],
   ['j', 'board: show or hide the join code · check: next stack'],
   ['k', 'check: previous stack'],
   ['n', 'check: next group of the stack'],
+  ['a', 'check: accept all alike, and go on'],
+  ['o c e', 'check: override, comment, evidence'],
+  ['r', 'check: give back'],
   ['1 2 3', 'check: first, second, third result'],
   ['Ctrl Z', 'plan: undo, with Shift redo'],
   ['Ctrl S', 'plan as text: keep it now'],

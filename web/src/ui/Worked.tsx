@@ -1,5 +1,6 @@
 import type { Line, Token } from '@/api'
 import { setNumber } from './quantity'
+import { isTied, type Tie } from './tie'
 import { Name, Unit, Words } from './Quantity'
 
 /**
@@ -9,10 +10,16 @@ import { Name, Unit, Words } from './Quantity'
 export function WorkedLines({
   lines,
   onReading,
+  tie,
+  answered,
 }: {
   lines: readonly Line[]
   onReading?: (symbol: string) => void
+  tie?: Tie | undefined
+  /** What a student wrote for the last line, over the recomputed result. */
+  answered?: { text: string; unit: string } | undefined
 }) {
+  const last = lines.at(-1)
   return (
     <table className="w-full border-collapse text-body">
       <caption className="sr-only">worked solution</caption>
@@ -25,11 +32,20 @@ export function WorkedLines({
             <td className="py-2 pr-2">=</td>
             <td className="py-2 pr-4">
               <div>{tokens(line.symbols)}</div>
+              {tie && line.numbers.some((t) => isTied(t, tie)) && (
+                <div className="font-mono text-ink">{tokens(line.numbers, undefined, tie, tie.instead)}</div>
+              )}
               {line.numbers.length > 0 && (
-                <div className="font-mono text-teal">{tokens(line.numbers, onReading)}</div>
+                <div className="font-mono text-teal">{tokens(line.numbers, onReading, tie)}</div>
               )}
             </td>
             <td className="py-2 pl-2 text-right font-mono whitespace-nowrap text-teal">
+              {answered && line === last && (
+                <span className="block font-semibold text-ink">
+                  <Words of={setNumber(answered.text)} />
+                  <Unit of={answered.unit} />
+                </span>
+              )}
               {line.result == null ? (
                 <span className="font-sans text-slate">not yet</span>
               ) : (
@@ -44,8 +60,16 @@ export function WorkedLines({
   )
 }
 
-function tokens(pieces: readonly Token[], onReading?: (symbol: string) => void) {
-  return pieces.map((piece, i) => <Piece key={i} piece={piece} onReading={onReading} />)
+function tokens(pieces: readonly Token[], onReading?: (symbol: string) => void, tie?: Tie, instead?: string) {
+  return pieces.map((piece, i) =>
+    tie && isTied(piece, tie) ? (
+      <span key={i} className="border-b-2 border-copper bg-copper-wash">
+        {instead === undefined ? <Piece piece={piece} onReading={onReading} /> : setNumber(instead)}
+      </span>
+    ) : (
+      <Piece key={i} piece={piece} onReading={onReading} />
+    ),
+  )
 }
 
 function Piece({ piece, onReading }: { piece: Token; onReading?: ((symbol: string) => void) | undefined }) {

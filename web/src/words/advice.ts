@@ -49,6 +49,7 @@ const matters: Wording<Matter> = {
   'taken-is-enough': (m) => `Enough ${m.material}: ${m.over} % more than is used up.`,
   'taken-is-short': (m) => `Not enough ${m.material} for what you measured: ${m.short_by} more, at least.`,
   'another-limits': (m) => `Now ${m.limits} runs out first, not ${m.meant} as meant.`,
+  'other-unknown': (m) => `You noted ${m.noted}, and were given ${m.allotted}. Look at the label again.`,
   'seen-otherwise': (m) =>
     `By your readings ${m.limits} runs out first, but you saw: ${and(m.seen)}. Look at both again.`,
   'above-theory': (m) =>

@@ -2,6 +2,8 @@
 export { consequenceWords } from './consequences'
 export { adviceWords, isSpent } from './advice'
 export { deviationWords } from './departures'
+export { runWaitWords, waitingWords } from './waits'
+export { entryWords } from './entries'
 export { findingWords, flagWords, yieldWords } from './findings'
 export {
   answerState,
@@ -13,3 +15,5 @@ export {
   valueState,
   valueWords,
 } from './verdicts'
+export { benchSlipName, placeWords, slipDid, slipHint, slipName } from './slips'
+export { doubtWords } from './doubts'

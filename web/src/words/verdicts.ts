@@ -1,5 +1,6 @@
 import type { DigitsVerdict, UnitVerdict, ValueVerdict, Verdict } from '@/api'
 import type { StateKind } from '@/ui'
+import { slipName } from './slips'
 import { say, type Wording } from './wording'
 
 const values: Wording<ValueVerdict> = {
@@ -8,6 +9,7 @@ const values: Wording<ValueVerdict> = {
   right: () => 'right',
   'carried-forward': () => 'right with their own earlier value',
   'too-few-digits': () => 'too few digits to judge',
+  'not-reduced': (v) => `not reduced: ${v.by} times too large`,
   wrong: () => 'wrong',
 }
 
@@ -35,6 +37,7 @@ const valueStates: { [K in ValueVerdict['kind']]: StateKind } = {
   right: 'settled',
   'carried-forward': 'settled',
   'too-few-digits': 'doubtful',
+  'not-reduced': 'wrong',
   wrong: 'wrong',
 }
 
@@ -66,6 +69,8 @@ export function answerState(v: Verdict): StateKind {
 
 /** An answer in a few words, what weighs most first. */
 export function answerWords(v: Verdict): string {
+  const named = v.diagnosis.named[0]
+  if (v.value.kind === 'wrong') return named ? slipName(named.slip) : 'wrong, cause unclear'
   if (v.value.kind !== 'right' && v.value.kind !== 'carried-forward') return valueWords(v.value)
   if (v.unit.kind !== 'right') return v.unit.kind === 'missing' ? 'unit missing' : `unit ${unitWords(v.unit)}`
   if (v.digits.kind === 'too-many') return 'too many digits'

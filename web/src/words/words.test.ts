@@ -11,13 +11,14 @@ const verdict = (
   unit,
   digits,
   comparison: null,
+  diagnosis: { named: [], near: [] },
 })
 
 describe('an answer in words', () => {
   it('says what weighs most first: the number, then the unit, then the digits', () => {
     const many: DigitsVerdict = { kind: 'too-many', typed: 5, wanted: 3 }
     const inMol: UnitVerdict = { kind: 'wrong', fits: 'mol' }
-    expect(answerWords(verdict({ kind: 'wrong' }, inMol, many))).toBe('wrong')
+    expect(answerWords(verdict({ kind: 'wrong' }, inMol, many))).toBe('wrong, cause unclear')
     expect(answerWords(verdict({ kind: 'right' }, inMol, many))).toBe('unit wrong: the number is in mol')
     expect(answerWords(verdict({ kind: 'right' }, { kind: 'missing' }, many))).toBe('unit missing')
     expect(answerWords(verdict({ kind: 'right' }, { kind: 'right' }, many))).toBe('too many digits')

@@ -3,12 +3,14 @@
 //! Odd is not impossible: a reading outside its range is taken and marked. Refused is what no instrument can show, what
 //! the practical does not have, and texts beyond any use.
 
+use super::entry::answer_place;
 use super::room::short;
-use super::{Departure, Deviation, Entry, Room, Taken};
+use super::{Departure, Deviation, Entry, PlaceKind, Room, Taken};
+use crate::check::Answer;
 use crate::judge::possible;
-use crate::practical::file::ObservationKind;
+use crate::practical::file::{AnswersOf, ObservationKind};
 use crate::practical::{Amount, Practical};
-use measure::{Decimal, Dimension};
+use measure::Dimension;
 
 /// Most characters of a note, of a reason, of what a call for help is about.
 const LONGEST_NOTE: usize = 500;
@@ -48,14 +50,20 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
             let choice = observation(practical, &symbol, &choice)?;
             Entry::Observation { symbol, choice }
         }
-        Entry::Answer { result, text, unit } => {
+        Entry::Answer { result, text, unit, by } => {
             let asked = practical.result(&result).filter(|r| r.asked).ok_or(Refusal::NoSuch("result"))?;
-            Decimal::parse(&text).map_err(|e| no(format!("{}: {e}", asked.label)))?;
+            match (by, practical.file.feedback.answers_of) {
+                (Some(_), AnswersOf::Group) => return Err(no("here a group answers together")),
+                (None, AnswersOf::Student) => return Err(no("say whose answer it is: here each student answers")),
+                (Some(_), AnswersOf::Student) | (None, AnswersOf::Group) => {}
+            }
             let unit = unit.trim();
+            let typed = Answer { text: text.clone(), unit: unit.to_owned() };
+            typed.read(practical, asked).map_err(|e| no(format!("{}: {e}", asked.label)))?;
             if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
                 return Err(no(format!("'{}' is none of the units offered", short(unit))));
             }
-            Entry::Answer { unit: unit.to_owned(), text: text.trim().to_owned(), result }
+            Entry::Answer { unit: unit.to_owned(), text: text.trim().to_owned(), result, by }
         }
         Entry::Begun { step } => {
             step_there(step)?;
@@ -91,6 +99,23 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
             known.then_some(()).ok_or(Refusal::NoSuch("bottle of it in this room"))?;
             Entry::Bottle { material, name }
         }
+        Entry::Struck { place, name } => {
+            let (there, what) = match place {
+                PlaceKind::Reading => (practical.slot(&name).is_some(), "reading"),
+                PlaceKind::Observation => (practical.observation(&name).is_some(), "observation"),
+                PlaceKind::Answer => (practical.result(answer_place(&name).0).is_some(), "result"),
+            };
+            there.then_some(Entry::Struck { place, name }).ok_or(Refusal::NoSuch(what))?
+        }
+        Entry::Heard { message } if message.len() <= 40 => Entry::Heard { message },
+        Entry::Heard { .. } => return Err(Refusal::NoSuch("message")),
+        Entry::Photo { name, step, deleted } => {
+            step_there(step)?;
+            // SHA-256 in hexadecimal.
+            let made_from_content = name.len() == 64 && name.bytes().all(|b| b.is_ascii_hexdigit());
+            made_from_content.then_some(()).ok_or(Refusal::NoSuch("photo"))?;
+            Entry::Photo { name, step, deleted }
+        }
         Entry::Help { wanted, about } => Entry::Help { wanted, about: words(&about, LONGEST_NOTE, "it")? },
     })
 }
@@ -119,7 +144,9 @@ fn reading(practical: &Practical, room: &Room, taken: Taken) -> Result<Taken, Re
     flags.sort_unstable();
     flags.dedup();
     let steps = taken.steps.iter().map(|s| s.trim().to_owned()).collect();
-    Ok(Taken { text: taken.text.trim().to_owned(), unit: unit.to_owned(), steps, flags, ..taken })
+    let borrowed =
+        taken.borrowed.as_deref().map(|from| words(from, 40, "where a reading is borrowed from")).transpose()?;
+    Ok(Taken { text: taken.text.trim().to_owned(), unit: unit.to_owned(), steps, flags, borrowed, ..taken })
 }
 
 fn observation(practical: &Practical, symbol: &str, choice: &str) -> Result<String, Refusal> {

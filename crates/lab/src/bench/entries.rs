@@ -1,6 +1,7 @@
 //! What stands at a bench when all has been said.
 
-use super::{Deviation, Entry, Flag, Room};
+use super::entry::answer_place;
+use super::{Deviation, Entry, Flag, PlaceKind, Room};
 use crate::check::Answer;
 use measure::Instrument;
 use std::collections::{BTreeMap, BTreeSet};
@@ -16,18 +17,26 @@ pub struct Entries {
     pub observations: BTreeMap<String, String>,
     /// The group's own results, by name.
     pub answers: BTreeMap<String, Answer>,
+    /// Answers of single students, by their number, where each has a sheet.
+    pub own_answers: BTreeMap<i64, BTreeMap<String, Answer>>,
     /// Departures from the plan, in the order in which they were told.
     pub deviations: Vec<Deviation>,
     /// The step begun last.
     pub at: Option<u32>,
-    /// Steps done.
-    pub done: BTreeSet<u32>,
+    /// When each step that is done was done, in ms.
+    pub done: BTreeMap<u32, i64>,
+    /// When each step was begun last, in ms.
+    pub begun: BTreeMap<u32, i64>,
     /// Clocks, by step.
     pub clocks: BTreeMap<u32, Clock>,
     /// Which vessel is the group's own, by name of the vessel.
     pub tags: BTreeMap<String, String>,
     /// Which bottle a material was taken from, by symbol.
     pub bottles: BTreeMap<String, String>,
+    /// Photos that are there, by name, with the step that each belongs to.
+    pub photos: BTreeMap<String, u32>,
+    /// Messages that were read.
+    pub heard: BTreeSet<String>,
     /// The group asks for somebody to come, about this.
     pub help: Option<String>,
 }
@@ -43,6 +52,8 @@ pub struct Circumstances {
     pub flags: Vec<Flag>,
     /// Looked at again after it was entered, and left as it is.
     pub confirmed: bool,
+    /// Whose reading it is, where it is not the group's own.
+    pub borrowed: Option<String>,
 }
 
 /// The clock of a step.
@@ -64,7 +75,7 @@ impl Entries {
                 self.readings.insert(taken.symbol.clone(), taken.text.clone());
                 let on = taken.on.as_ref().and_then(|name| room.instruments.iter().find(|i| i.name == *name)).cloned();
                 let (steps, flags) = (taken.steps.clone(), taken.flags.clone());
-                let how = Circumstances { on, steps, flags, confirmed: false };
+                let how = Circumstances { on, steps, flags, confirmed: false, borrowed: taken.borrowed.clone() };
                 if how == Circumstances::default() {
                     self.circumstances.remove(&taken.symbol);
                 } else {
@@ -75,12 +86,19 @@ impl Entries {
             Entry::Observation { symbol, choice } => {
                 self.observations.insert(symbol.clone(), choice.clone());
             }
-            Entry::Answer { result, text, unit } => {
-                self.answers.insert(result.clone(), Answer { text: text.clone(), unit: unit.clone() });
+            Entry::Answer { result, text, unit, by } => {
+                let answer = Answer { text: text.clone(), unit: unit.clone() };
+                match by {
+                    None => self.answers.insert(result.clone(), answer),
+                    Some(person) => self.own_answers.entry(*person).or_default().insert(result.clone(), answer),
+                };
             }
-            Entry::Begun { step } => self.at = Some(*step),
+            Entry::Begun { step } => {
+                self.at = Some(*step);
+                self.begun.insert(*step, at);
+            }
             Entry::Step { step, done: true } => {
-                self.done.insert(*step);
+                self.done.insert(*step, at);
             }
             Entry::Step { step, done: false } => {
                 self.done.remove(step);
@@ -104,6 +122,32 @@ impl Entries {
             }
             Entry::Bottle { material, name } => {
                 self.bottles.insert(material.clone(), name.clone());
+            }
+            Entry::Struck { place: PlaceKind::Reading, name } => {
+                self.readings.remove(name);
+                self.circumstances.remove(name);
+            }
+            Entry::Struck { place: PlaceKind::Observation, name } => {
+                self.observations.remove(name);
+            }
+            Entry::Struck { place: PlaceKind::Answer, name } => match answer_place(name) {
+                (result, None) => {
+                    self.answers.remove(result);
+                }
+                (result, Some(person)) => {
+                    if let Some(own) = self.own_answers.get_mut(&person) {
+                        own.remove(result);
+                    }
+                }
+            },
+            Entry::Heard { message } => {
+                self.heard.insert(message.clone());
+            }
+            Entry::Photo { name, step, deleted: false } => {
+                self.photos.insert(name.clone(), *step);
+            }
+            Entry::Photo { name, deleted: true, .. } => {
+                self.photos.remove(name);
             }
             Entry::Help { wanted, about } => self.help = wanted.then(|| about.clone()),
         }

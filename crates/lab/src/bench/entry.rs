@@ -30,6 +30,9 @@ pub enum Entry {
         text: String,
         /// The unit chosen; empty if none.
         unit: String,
+        /// The student whose answer it is, where each has a sheet of their own.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        by: Option<i64>,
     },
     /// A step begun.
     Begun {
@@ -69,6 +72,28 @@ pub enum Entry {
         /// Name of the bottle in the room.
         name: String,
     },
+    /// What stood in a place counts no longer; only an instructor takes it out.
+    Struck {
+        /// Where it stood.
+        place: PlaceKind,
+        /// Symbol of the reading or the observation, or name of the result.
+        name: String,
+    },
+    /// A message of an instructor was read.
+    Heard {
+        /// Id of the message.
+        message: String,
+    },
+    /// A photo was taken, or deleted again.
+    Photo {
+        /// Its name, made from its content.
+        name: String,
+        /// The step that it belongs to, counted from 0.
+        step: u32,
+        /// It is there no longer.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        deleted: bool,
+    },
     /// The group asks for somebody to come, or needs nobody any more.
     Help {
         /// Asks, or no longer.
@@ -77,6 +102,19 @@ pub enum Entry {
         #[serde(default)]
         about: String,
     },
+}
+
+/// Where something stands that can be taken out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum PlaceKind {
+    /// Among the readings.
+    Reading,
+    /// Among what was seen.
+    Observation,
+    /// Among the answers.
+    Answer,
 }
 
 /// A reading as it was taken.
@@ -99,6 +137,9 @@ pub struct Taken {
     /// What was the matter with what was weighed.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub flags: Vec<Flag>,
+    /// Not the group's own: where it comes from, `Beryl` or `the trial run`. Sums go on with it; it proves nothing.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub borrowed: Option<String>,
 }
 
 /// What can be the matter with something on a balance.
@@ -133,8 +174,28 @@ impl Entry {
             Entry::Deviation(_) => "deviation",
             Entry::Tag { .. } => "tag",
             Entry::Bottle { .. } => "bottle",
+            Entry::Struck { .. } => "struck",
+            Entry::Heard { .. } => "heard",
+            Entry::Photo { .. } => "photo",
             Entry::Help { .. } => "help",
         }
+    }
+
+    /// The kind of place that it fills: its own kind, but what is taken out is taken out of where it stood.
+    #[must_use]
+    pub fn fills(&self) -> &'static str {
+        match self {
+            Entry::Struck { place: PlaceKind::Reading, .. } => "reading",
+            Entry::Struck { place: PlaceKind::Observation, .. } => "observation",
+            Entry::Struck { place: PlaceKind::Answer, .. } => "answer",
+            other => other.kind(),
+        }
+    }
+
+    /// Whether only an instructor says so: what is taken out, and what is borrowed.
+    #[must_use]
+    pub fn is_for_the_desk(&self) -> bool {
+        matches!(self, Entry::Struck { .. } | Entry::Reading(Taken { borrowed: Some(_), .. }))
     }
 
     /// The place that it fills at the bench: a later entry of its kind for the same place supersedes it.
@@ -144,12 +205,29 @@ impl Entry {
             Entry::Reading(Taken { symbol, .. }) | Entry::Confirmed { symbol } | Entry::Observation { symbol, .. } => {
                 symbol.clone()
             }
-            Entry::Answer { result, .. } => result.clone(),
+            Entry::Answer { result, by, .. } => answer_slot(result, *by),
             Entry::Begun { step } | Entry::Step { step, .. } | Entry::Clock { step, .. } => step.to_string(),
             Entry::Deviation(d) => d.nr.clone(),
             Entry::Tag { vessel, .. } => vessel.clone(),
             Entry::Bottle { material, .. } => material.clone(),
+            Entry::Struck { name, .. } | Entry::Photo { name, .. } => name.clone(),
+            Entry::Heard { message } => message.clone(),
             Entry::Help { .. } => "help".to_owned(),
         }
+    }
+}
+
+/// The place of an answer: the result; of a student's own sheet with the student's number.
+#[must_use]
+pub fn answer_slot(result: &str, by: Option<i64>) -> String {
+    by.map_or_else(|| result.to_owned(), |person| format!("{result} by {person}"))
+}
+
+/// The result and the student of an answer's place.
+#[must_use]
+pub fn answer_place(slot: &str) -> (&str, Option<i64>) {
+    match slot.split_once(" by ") {
+        Some((result, person)) => (result, person.parse().ok()),
+        None => (slot, None),
     }
 }

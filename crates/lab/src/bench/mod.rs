@@ -13,5 +13,5 @@ mod room;
 pub use accept::{Refusal, accepted};
 pub use departure::{Departure, Deviation};
 pub use entries::{Circumstances, Clock, Entries};
-pub use entry::{Entry, Flag, Taken};
+pub use entry::{Entry, Flag, PlaceKind, Taken, answer_place, answer_slot};
 pub use room::{Bottle, Room, RoomItem, TaggedVessel};

@@ -134,6 +134,14 @@ impl Room {
         room
     }
 
+    /// Every thing of it.
+    #[must_use]
+    pub fn items(&self) -> Vec<RoomItem> {
+        let instruments = self.instruments.iter().cloned().map(RoomItem::Instrument);
+        let bottles = self.bottles.iter().cloned().map(RoomItem::Bottle);
+        instruments.chain(bottles).chain(self.vessels.iter().cloned().map(RoomItem::Vessel)).collect()
+    }
+
     /// The named instruments that this reading can be taken on.
     pub fn instruments_for<'r>(&'r self, reading: &'r Reading) -> impl Iterator<Item = &'r Instrument> {
         self.instruments.iter().filter(|i| {

@@ -5,6 +5,7 @@
 
 mod acid_base;
 mod agreement;
+mod class;
 mod composition;
 mod equation;
 mod error;
@@ -21,6 +22,7 @@ mod worksheet;
 
 pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
 pub use agreement::{AgreeingSet, Agreement, School, Titre};
+pub use class::{CheckAnswer, CheckQuestion, CohortGroup, CohortQuestion, PracticalSource};
 pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Fitted};
 pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
@@ -38,6 +40,7 @@ pub use statistics::{StatisticsAnswer, StatisticsQuestion};
 pub use titration::{Back, Sample, Standardise, TitrationAnswer, TitrationQuestion, Titres, WeighedReplicates};
 pub use worksheet::{Computed, Worked};
 
+use crate::cohort::Cohort;
 use serde::{Deserialize, Serialize};
 
 /// Most samples that a question may ask to be drawn.
@@ -70,6 +73,23 @@ pub enum Request {
     Sheet(SheetQuestion),
     /// Is this file a practical, and what follows from it?
     Practical(PracticalQuestion),
+    /// Are these sums right, and what went wrong where they are not?
+    Check(CheckQuestion),
+    /// What do the groups of a class say together?
+    Cohort(CohortQuestion),
+}
+
+impl Request {
+    /// The question with practicals of the library in the place of their identities; `library` gives the text of one.
+    #[must_use]
+    pub fn resolved(mut self, library: &dyn Fn(&str) -> Option<String>) -> Request {
+        match &mut self {
+            Request::Check(q) => q.practical.resolve(library),
+            Request::Cohort(q) => q.practical.resolve(library),
+            _ => {}
+        }
+        self
+    }
 }
 
 /// The answer to a [`Request`] of the same kind.
@@ -99,6 +119,10 @@ pub enum Response {
     Sheet(SheetAnswer),
     /// About a practical.
     Practical(Box<PracticalAnswer>),
+    /// About sums.
+    Check(CheckAnswer),
+    /// About a class.
+    Cohort(Cohort),
 }
 
 /// The answer to `request`.
@@ -118,5 +142,7 @@ pub fn compute(request: &Request) -> Result<Response, ComputeError> {
         Request::Statistics(q) => Response::Statistics(statistics::answer(q)?),
         Request::Sheet(q) => Response::Sheet(sheet::answer(q)?),
         Request::Practical(q) => Response::Practical(Box::new(practical::answer(q))),
+        Request::Check(q) => Response::Check(class::checked(q)?),
+        Request::Cohort(q) => Response::Cohort(class::of_class(q)?),
     })
 }

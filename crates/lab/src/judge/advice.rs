@@ -295,6 +295,13 @@ pub enum Matter {
         /// What it means, and what to do next.
         means: String,
     },
+    /// The code noted is not that of the unknown that the group was given.
+    OtherUnknown {
+        /// The code given to the group.
+        allotted: String,
+        /// The code noted.
+        noted: String,
+    },
     /// Not what is seen when all is as it should be.
     NotAsExpected {
         /// What was asked.

@@ -6,7 +6,10 @@
 
 mod advice;
 mod agreement;
+mod competing;
 mod departed;
+mod doubts;
+mod effects;
 mod limiting;
 mod needed;
 mod next;
@@ -14,13 +17,18 @@ mod plausibility;
 mod ranges;
 mod seen;
 mod stop;
+mod waits;
 mod yields;
 
 pub use advice::{Advice, Changed, Compared, Matter, Standing, Titre, may_be_told};
 pub use agreement::delivered;
+pub use competing::{Hypothesis, PredictedMass, competing};
+pub use doubts::{Doubt, Doubted, doubts};
+pub use effects::{BenchSlip, Effect, effects};
 pub use limiting::{Evidence, LimitingFinding};
 pub use next::{Next, next};
 pub use plausibility::{Finding, Fit, decimals_shown, plausibility, possible};
+pub use waits::{Waiting, waiting};
 pub use yields::YieldFinding;
 
 pub(crate) use limiting::limiting;

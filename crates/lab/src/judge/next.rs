@@ -21,7 +21,7 @@ pub struct Next {
 /// Where a group goes on from what stands.
 #[must_use]
 pub fn next(practical: &Practical, entries: &Entries, evaluation: &Evaluation<'_>) -> Next {
-    let open = |i: &u32| !entries.done.contains(i);
+    let open = |i: &u32| !entries.done.contains_key(i);
     let step = (0..super::number(practical.steps.len())).find(open);
     let after = step.map_or(0, |s| s + 1);
     let containers: Vec<&String> = practical.containers.values().flatten().collect();

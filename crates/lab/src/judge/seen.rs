@@ -13,6 +13,13 @@ impl Bench<'_> {
             for symbol in &step.observes {
                 let Some(asked) = self.practical.observation(symbol) else { continue };
                 let Some(seen) = self.entries.observations.get(symbol) else { continue };
+                let allotted = self.practical.allotted.unknown.as_ref();
+                if asked.kind == ObservationKind::Code
+                    && let Some(allotted) = allotted.filter(|code| *code != seen)
+                {
+                    let matter = Matter::OtherUnknown { allotted: allotted.clone(), noted: seen.clone() };
+                    out.push(plain(number(i), Standing::Doubtful, matter));
+                }
                 let told = match seen_at(asked, seen) {
                     Some((_, Matter::NotAsExpected { .. })) if by_sight && deciding == Some(symbol) => None,
                     told => told,

@@ -22,8 +22,8 @@ pub use consequence::{AsHydrate, CeilingWhy, Consequence, Decisive, Note, Unreco
 pub use ledger::{Equivalents, LedgerLine, Planned};
 
 use crate::group::{ResultState, inputs, result_outcome};
-use crate::practical::file::{ReadingKind, Role};
-use crate::practical::{Amount, Key, Material, Part, Practical, Reading, Stated};
+use crate::practical::file::ReadingKind;
+use crate::practical::{Allotted, Amount, Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, figures};
@@ -121,18 +121,7 @@ fn reaction_line(reaction: &crate::practical::Reaction) -> ReactionLine {
 }
 
 fn recipe(practical: &Practical, assignment: &crate::practical::file::Assignment) -> Recipe {
-    let mut own = practical.clone();
-    for material in &mut own.materials {
-        // Read when the practical was checked.
-        if let Some(stated) = assignment.planned.get(&material.symbol).and_then(|t| Stated::parse(t).ok()) {
-            material.planned = Some(stated);
-        }
-        if let Some(limiting) = &assignment.limiting
-            && matches!(material.role, Role::Limiting | Role::Excess)
-        {
-            material.role = if material.symbol == *limiting { Role::Limiting } else { Role::Excess };
-        }
-    }
+    let own = practical.allotted(&Allotted { assignment: Some(assignment.name.clone()), unknown: None });
     let expected = assignment.expected.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?)));
     let bare = Bare::of(&own, &expected.collect());
     let setting = bare.setting();

@@ -6,6 +6,7 @@
 //! place, and gives what can be given all the same.
 
 mod amount;
+mod assigned;
 mod changes;
 mod edit;
 mod error;
@@ -20,6 +21,7 @@ mod upgrade;
 mod validate;
 
 pub use amount::{Amount, Basis, Stated, minutes};
+pub use assigned::Allotted;
 pub use changes::{Change, changes};
 pub use edit::{Edit, EditError, edited};
 pub use error::{PracticalError, PracticalErrors, PracticalProblem, Told};
@@ -72,6 +74,10 @@ pub struct Practical {
     pub limiting: Option<(String, Vec<String>)>,
     /// Result and theoretical yield to be compared, when a yield is computed.
     pub yields: Option<YieldNames>,
+    /// What this group was given that others were not; nothing in the practical as it stands.
+    pub allotted: Allotted,
+    /// Strengths on the labels of bottles that were measured since, by material.
+    pub labelled: BTreeMap<String, Stated>,
 }
 
 /// Names of the definitions that belong to a yield.
@@ -141,6 +147,8 @@ pub struct ResultSpec {
     pub tolerance: Tolerance,
     /// Whether groups work it out themselves.
     pub asked: bool,
+    /// What is answered.
+    pub answer: file::AnswerKind,
     /// When it may be shown at the bench.
     pub disclosed: Disclosed,
     /// What it is worth.
@@ -244,6 +252,9 @@ impl Practical {
                 elements.iter().find(|e| e.material == material).map(|e| e.mass.as_str())
             }
             M::Hydrate { anhydrous, residue, .. } if anhydrous == material => Some(residue.as_str()),
+            M::Gravimetric { precipitate, precipitate_mass, .. } if precipitate == material => {
+                Some(precipitate_mass.as_str())
+            }
             M::Recovery { .. }
             | M::Titrate { .. }
             | M::Hydrate { .. }

@@ -67,7 +67,7 @@ impl Bench {
     }
 
     pub fn answer(self, result: &str, text: &str, unit: &str) -> Bench {
-        self.say(Entry::Answer { result: result.into(), text: text.into(), unit: unit.into() })
+        self.say(Entry::Answer { result: result.into(), text: text.into(), unit: unit.into(), by: None })
     }
 
     pub fn outcome(&self) -> GroupOutcome {

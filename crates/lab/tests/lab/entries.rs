@@ -141,7 +141,7 @@ fn any_entry() -> impl Strategy<Value = Entry> {
             Entry::Reading(Taken { steps: vec![text.clone(), unit.clone()], ..taken.clone() }),
             Entry::Reading(taken),
             Entry::Observation { symbol: symbol.clone(), choice: text.clone() },
-            Entry::Answer { result: symbol.clone(), text: text.clone(), unit: unit.clone() },
+            Entry::Answer { result: symbol.clone(), text: text.clone(), unit: unit.clone(), by: None },
             Entry::Clock { step: n % 12, running: yes, seconds: Some(n) },
             Entry::Deviation(Deviation { nr: unit.clone(), step: n % 12, what, note: text.clone(), withdrawn: yes }),
             Entry::Tag { vessel: symbol.clone(), tag: text.clone() },

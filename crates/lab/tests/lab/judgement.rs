@@ -105,7 +105,8 @@ mod limits {
         };
         assert!(!enough(&spilled));
         let asked: Vec<String> = spilled.practical.results.iter().filter(|r| r.asked).map(|r| r.name.clone()).collect();
-        let answered = asked.iter().fold(spilled, |b, name| b.answer(name, "1.00", ""));
+        let answered =
+            asked.iter().fold(spilled, |b, name| b.answer(name, if name == "extent" { "sulfate" } else { "1.00" }, ""));
         assert_eq!(hears(&answered), 2);
         assert!(enough(&answered));
     }
@@ -566,4 +567,47 @@ fn places_are_counted_as_they_are_wanted() {
     assert_eq!(wanted("buffer") - once("buffer"), 2);
     assert_eq!(wanted("benzylbenzamide") - once("benzylbenzamide"), 4);
     assert_eq!(wanted("epsom-salt"), 4);
+}
+
+/// 1.000 g of AgNO3 is 5.887 mmol. To copper(II): 2.943 mmol or 0.187 g of copper; to copper(I): 0.374 g; silver 0.635 g both
+/// ways. The copper decides, and so does the colour; a colour that contradicts rejects whatever fits.
+#[test]
+fn two_reactions_are_told_apart_by_masses_and_by_what_was_seen() {
+    let bench = Bench::of("copper-and-silver")
+        .read("m_nitrate", "1.000")
+        .read("m_coil", "1.200")
+        .read("m_coil_after", "1.015")
+        .read("m_paper", "0.620")
+        .read("m_paper_silver", "1.240");
+    let found = bench.outcome().hypotheses;
+    assert_eq!(found.iter().map(|h| h.name.as_str()).collect::<Vec<_>>(), ["to copper(II)", "to copper(I)"]);
+    let copper = |name: &str| {
+        let h = found.iter().find(|h| h.name == name).unwrap();
+        let used = h.masses.iter().find(|m| m.of.ends_with("used up")).unwrap();
+        (used.predicted.clone(), used.found.clone())
+    };
+    assert_eq!(copper("to copper(II)"), ("0.187".into(), "0.185".into()));
+    assert_eq!(copper("to copper(I)").0, "0.374");
+    let seen = bench.saw("colour", "colourless").outcome().hypotheses;
+    assert_eq!((seen[0].name.as_str(), &seen[1].contradicted_by), ("to copper(I)", &vec!["colourless".to_owned()]));
+}
+
+/// 25.00 mL of 1.00 mol/L acid and 3.04 g of carbonate (31.3 mmol of magnesium) make 6.16 g at most; 3.82 g were found. Ten times
+/// as strong, the carbonate limits: 7.71 g. A tenth as strong, 0.616 g could be made: 620 %, which cannot be.
+#[test]
+fn a_strength_ten_times_out_is_put_through_the_same_sheet() {
+    use lab::judge::Doubted;
+    let bench = Bench::of("epsom-salt")
+        .read("m_carbonate", "3.04")
+        .read("V_acid", "25.00")
+        .read("m_dish", "47.91")
+        .read("m_dish_crystals", "51.73");
+    let found = lab::group::yield_doubts(&bench.practical, &bench.entries);
+    let of = |wanted: &Doubted| found.iter().find(|d| d.doubted == *wanted).unwrap();
+    let acid = || "sulfuric acid".to_owned();
+    let strong = of(&Doubted::TenTimes { material: acid() });
+    assert_eq!((strong.percent.as_str(), strong.feasible), ("49.5", true));
+    assert_eq!(strong.limits.as_deref(), Some("basic magnesium carbonate"));
+    let weak = of(&Doubted::ATenth { material: acid() });
+    assert_eq!((weak.percent.as_str(), weak.feasible), ("620", false));
 }

@@ -6,6 +6,7 @@
 mod agreement;
 mod bench;
 mod bounds;
+mod class;
 mod door;
 mod entries;
 mod epsom_salt;
@@ -14,4 +15,7 @@ mod library;
 mod methods;
 mod planning;
 mod practical_file;
+mod several_visits;
 mod statistics;
+mod students;
+mod sums;

@@ -25,9 +25,10 @@ pub struct Limits {
     secrets: DefaultKeyedRateLimiter<String>,
 }
 
-impl Default for Limits {
-    fn default() -> Limits {
-        let all = Quota::per_second(NonZeroU32::new(2000).expect("a cap is more than nothing"));
+impl Limits {
+    /// With a cap of so many requests a second over all devices.
+    pub fn with_cap(requests_a_second: NonZeroU32) -> Limits {
+        let all = Quota::per_second(requests_a_second);
         let of = |burst: u32, period: Duration| {
             let quota = Quota::with_period(period).expect("a period is more than nothing");
             RateLimiter::keyed(quota.allow_burst(NonZeroU32::new(burst).expect("a burst is more than nothing")))
@@ -39,9 +40,7 @@ impl Default for Limits {
             secrets: of(6, Duration::from_secs(10)),
         }
     }
-}
 
-impl Limits {
     /// Counts one try of `device`.
     ///
     /// # Errors

@@ -9,12 +9,28 @@ use actix_web::http::header::HOST;
 use actix_web::{FromRequest, HttpRequest, web};
 use std::future::Future;
 use std::pin::Pin;
-use store::{Group, Holder, Person, Run, Session};
+use store::{Actor, Group, Holder, Person, Run, Session};
 
-/// The instructor's cookie.
-pub const DESK_COOKIE: &str = "kb_desk";
-/// The group device's cookie.
-pub const BENCH_COOKIE: &str = "kb_bench";
+/// What a cookie opens.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Role {
+    /// An instructor's desk.
+    Desk,
+    /// A group's bench.
+    Bench,
+}
+
+impl Role {
+    /// The name of its cookie. Over TLS it has another one, which a plain connection can neither read nor set.
+    fn cookie(self, secure: bool) -> &'static str {
+        match (self, secure) {
+            (Role::Desk, false) => "kb_desk",
+            (Role::Desk, true) => "__Host-kb_desk",
+            (Role::Bench, false) => "kb_bench",
+            (Role::Bench, true) => "__Host-kb_bench",
+        }
+    }
+}
 
 /// A signed-in instructor.
 pub struct Desk {
@@ -22,11 +38,21 @@ pub struct Desk {
     pub person: Person,
 }
 
+/// A signed-in instructor with a run of a class that is the instructor's own, or shared: the `{run}` of the address.
+pub struct DeskRun {
+    /// Who.
+    pub person: Person,
+    /// The run.
+    pub run: Run,
+}
+
 /// A device of one group.
 pub struct Bench {
     /// The device's session.
     pub session: Session,
-    /// Its group.
+    /// The group that it was claimed for.
+    pub own: Group,
+    /// The group at whose bench it is: its own, or the one that its own goes on at.
     pub group: Group,
     /// Its run.
     pub run: Run,
@@ -34,15 +60,28 @@ pub struct Bench {
 
 impl Desk {
     /// How events name this person.
-    pub fn actor(&self) -> String {
-        format!("person {}", self.person.id)
+    pub fn actor(&self) -> Actor {
+        Actor::Person(self.person.id)
+    }
+}
+
+impl DeskRun {
+    /// How events name this person.
+    pub fn actor(&self) -> Actor {
+        Actor::Person(self.person.id)
+    }
+
+    /// A group of this run.
+    pub fn group(&self, app: &App, id: i64) -> Result<Group, ApiError> {
+        let group = app.store.group(id)?;
+        if group.run == self.run.id { Ok(group) } else { Err(ApiError::NotFound("group")) }
     }
 }
 
 impl Bench {
     /// How events name this device.
-    pub fn actor(&self) -> String {
-        format!("device {}", self.session.id)
+    pub fn actor(&self) -> Actor {
+        Actor::Device(self.session.id)
     }
 }
 
@@ -53,18 +92,39 @@ impl FromRequest for Desk {
     type Future = Extracted<Desk>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let (app, token) = (app_of(request), request.cookie(DESK_COOKIE));
+        let (app, token) = (app_of(request), token_of(request, Role::Desk));
+        Box::pin(async move { blocking(&app?, move |app| Ok(Desk { person: signed_in(app, token)? })).await })
+    }
+}
+
+impl FromRequest for DeskRun {
+    type Error = ApiError;
+    type Future = Extracted<DeskRun>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let (app, token) = (app_of(request), token_of(request, Role::Desk));
+        let run = request.match_info().get("run").and_then(|r| r.parse::<i64>().ok());
         Box::pin(async move {
             blocking(&app?, move |app| {
-                let refused = ApiError::NotSignedIn("sign in with the instructor's passphrase");
-                let token = token.ok_or(ApiError::NotSignedIn("sign in with the instructor's passphrase"))?;
-                match app.store.session(Token::hash(token.value()), app.clock.now())?.map(|s| s.holder) {
-                    Some(Holder::Person(id)) => Ok(Desk { person: app.store.person(id)? }),
-                    Some(Holder::Group(_)) | None => Err(refused),
+                let person = signed_in(app, token)?;
+                let run = run.ok_or(ApiError::NotFound("run"))?;
+                // A run of somebody else's class is not there at all.
+                if !app.store.may_see(person.id, run)? {
+                    return Err(ApiError::NotFound("run"));
                 }
+                Ok(DeskRun { person, run: app.store.run(run)? })
             })
             .await
         })
+    }
+}
+
+fn signed_in(app: &App, token: Option<String>) -> Result<Person, ApiError> {
+    let refused = || ApiError::NotSignedIn("sign in with the instructor's passphrase");
+    let token = token.ok_or_else(refused)?;
+    match app.store.session(Token::hash(&token), app.clock.now())?.map(|s| s.holder) {
+        Some(Holder::Person(id)) => Ok(app.store.person(id)?),
+        Some(Holder::Group(_)) | None => Err(refused()),
     }
 }
 
@@ -73,17 +133,21 @@ impl FromRequest for Bench {
     type Future = Extracted<Bench>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let (app, token) = (app_of(request), request.cookie(BENCH_COOKIE));
+        let (app, token) = (app_of(request), token_of(request, Role::Bench));
         Box::pin(async move {
             blocking(&app?, move |app| {
                 let refused =
                     || ApiError::NotSignedIn("this device belongs to no group: join with the code on the board");
                 let token = token.ok_or_else(refused)?;
-                let session = app.store.session(Token::hash(token.value()), app.clock.now())?.ok_or_else(refused)?;
+                let session = app.store.session(Token::hash(&token), app.clock.now())?.ok_or_else(refused)?;
                 let Holder::Group(group) = session.holder else { return Err(refused()) };
-                let group = app.store.group(group)?;
-                let run = app.store.run(group.run)?;
-                Ok(Bench { session, group, run })
+                let own = app.store.group(group)?;
+                let group = match own.merged_into {
+                    Some(other) => app.store.group(other)?,
+                    None => own.clone(),
+                };
+                let run = app.store.run(own.run)?;
+                Ok(Bench { session, own, group, run })
             })
             .await
         })
@@ -95,27 +159,34 @@ fn app_of(request: &HttpRequest) -> Result<web::Data<App>, ApiError> {
     app.ok_or_else(|| ApiError::Internal(anyhow::anyhow!("the application is not there")))
 }
 
+/// The token that a request carries for this role.
+pub fn token_of(request: &HttpRequest, role: Role) -> Option<String> {
+    Some(request.cookie(role.cookie(request.app_config().secure()))?.value().to_owned())
+}
+
 /// A cookie that scripts cannot read and other sites cannot send.
-pub fn cookie(name: &'static str, token: Token, seconds: i64) -> Cookie<'static> {
-    Cookie::build(name, token.0)
+pub fn cookie(request: &HttpRequest, role: Role, token: Token, seconds: i64) -> Cookie<'static> {
+    let secure = request.app_config().secure();
+    Cookie::build(role.cookie(secure), token.0)
         .path("/")
         .http_only(true)
+        .secure(secure)
         .same_site(SameSite::Strict)
         .max_age(Duration::seconds(seconds))
         .finish()
 }
 
 /// The cookie that takes another one away.
-pub fn ended(name: &'static str) -> Cookie<'static> {
-    Cookie::build(name, "").path("/").http_only(true).same_site(SameSite::Strict).max_age(Duration::ZERO).finish()
+pub fn ended(request: &HttpRequest, role: Role) -> Cookie<'static> {
+    cookie(request, role, Token(String::new()), 0)
 }
 
 /// Who is asking, for counting: the device's cookie where there is one, else its address.
 pub fn device_of(request: &ServiceRequest) -> String {
-    let token = request.cookie(BENCH_COOKIE).or_else(|| request.cookie(DESK_COOKIE));
+    let token = [Role::Bench, Role::Desk].into_iter().find_map(|role| token_of(request.request(), role));
     match token {
         // Only the beginning, and only in memory: enough to tell devices apart.
-        Some(token) => token.value().chars().take(12).collect(),
+        Some(token) => token.chars().take(12).collect(),
         None => request.peer_addr().map_or_else(String::new, |a| a.ip().to_string()),
     }
 }

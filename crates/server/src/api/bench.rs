@@ -4,15 +4,19 @@
 //! verdict that was not released.
 
 use crate::access::Bench;
-use crate::api::board::{ClockView, Entered, clocks, entered};
+use crate::api::board::{ClockView, Entered, Named, Struck, VisitView, clocks, entered, visits};
+use crate::api::classes::PersonView;
+use crate::api::people::{current_visit, name_of, seated};
 use crate::api::plan::ReadingSpec;
+use crate::api::sheets::{GivenBack, Reviews, as_told};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use lab::bench::{Deviation, Room};
-use lab::group::recompute;
-use lab::judge::{Advice, Finding, Next, decimals_shown, may_be_told};
-use lab::practical::file::{ObservationKind, Role, Step, Stop};
+use lab::bench::{Deviation, Entries, Room, answer_slot};
+use lab::check::{Slip, ValueVerdict, Verdict};
+use lab::group::{GroupOutcome, recompute};
+use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
+use lab::practical::file::{AnswerKind, AnswersOf, Feedback, FeedbackWhen, ObservationKind, Role, Step, Stop};
 use lab::practical::{Practical, minutes};
 use lab::technique::{Reasoned, technique};
 use serde::Serialize;
@@ -29,6 +33,9 @@ pub struct BenchView {
     class: String,
     /// Id of the group; an entry says for which one it was made.
     group_id: i64,
+    /// Id of the group that the device was claimed for: another one where it goes on at this bench. What the device
+    /// still holds of it is sent from here.
+    own_group_id: i64,
     /// Name of the group.
     group: String,
     /// What the run is joined with.
@@ -37,6 +44,8 @@ pub struct BenchView {
     pin: String,
     /// Closed to new entries.
     closed: bool,
+    /// The class listens; entries wait on the devices.
+    paused: bool,
     /// In order.
     steps: Vec<BenchStep>,
     /// In bench order.
@@ -53,14 +62,32 @@ pub struct BenchView {
     entered: BTreeMap<String, Entered>,
     /// Observations made, by symbol.
     observed: BTreeMap<String, Entered>,
-    /// Answers sent, by result.
+    /// Answers sent, by result; of a student's sheet by `result by number`.
     answered: BTreeMap<String, Entered>,
+    /// How answers are taken here.
+    feedback: FeedbackOnBench,
     /// Tags of the group's own vessels, by name of the vessel.
     tags: BTreeMap<String, Entered>,
     /// Bottles taken from, by symbol of the material.
     bottles: BTreeMap<String, Entered>,
     /// Volumes delivered, by the place of their final reading.
     delivered: BTreeMap<String, String>,
+    /// What was taken out, and nothing put in its place, by symbol of the reading.
+    taken_out: BTreeMap<String, Vec<Struck>>,
+    /// What this group was given that others were not.
+    allotted: AllottedOnBench,
+    /// Who is in the group at this visit; empty where nobody said.
+    people: Vec<PersonView>,
+    /// When it is worked on.
+    visits: Vec<VisitView>,
+    /// What waits and needs nobody.
+    waiting: Vec<Waiting>,
+    /// What instructors told this group, oldest first.
+    messages: Vec<MessageOnBench>,
+    /// Photos can be taken here.
+    takes_photos: bool,
+    /// Photos that were taken, with the step that each belongs to.
+    photos: BTreeMap<String, u32>,
     /// What is odd about a reading, by symbol.
     findings: BTreeMap<String, Vec<Finding>>,
     /// What there is to tell beside the steps, as far as it may be told at the bench now.
@@ -79,6 +106,34 @@ pub struct BenchView {
     seq: i64,
     /// The server's time, ms.
     now: i64,
+}
+
+/// What a group was given that others were not.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct AllottedOnBench {
+    /// Name of its assignment: `recipe A`.
+    assignment: Option<String>,
+    /// Code of its unknown.
+    unknown: Option<String>,
+    /// Amounts that are its own, with the name of the material.
+    amounts: Vec<[String; 2]>,
+}
+
+/// What an instructor told a group.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MessageOnBench {
+    /// Id.
+    id: String,
+    /// The words.
+    text: String,
+    /// Who said so.
+    from: String,
+    /// When, ms.
+    at: i64,
+    /// It was told to all groups.
+    to_all: bool,
+    /// The group has read it.
+    heard: bool,
 }
 
 /// A step with what belongs to it at the bench.
@@ -167,6 +222,40 @@ pub struct Asked {
     label: String,
     /// Units to choose from.
     units: Vec<String>,
+    /// What is answered.
+    answer: AnswerKind,
+    /// Reagents to choose from, where one is chosen.
+    reagents: Vec<Named>,
+}
+
+/// How answers are taken, and what may be said of them.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FeedbackOnBench {
+    /// Whose answers.
+    answers_of: AnswersOf,
+    /// How often one may be given.
+    attempts: Option<u32>,
+    /// Where the practical says so, how each answer is, at once.
+    at_once: BTreeMap<String, Hint>,
+    /// What an instructor has given back.
+    given_back: BTreeMap<String, GivenBack>,
+    /// What definitions of the sheet are called in words, where something is said of them.
+    labels: BTreeMap<String, String>,
+}
+
+/// How an answer is, without its value.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Hint {
+    /// Nothing is wrong with it.
+    right: bool,
+    /// The number is right, or right with an earlier value of one's own.
+    number_right: bool,
+    /// Which slip, where one is clear.
+    slip: Option<Slip>,
+    /// What it happened to.
+    at: Option<String>,
+    /// The practical's own words for it.
+    words: Option<String>,
 }
 
 /// A material that a departure can be about.
@@ -193,13 +282,18 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
     let room = app.store.room()?;
     let seq = app.store.last_seq(bench.run.id)?;
     let state = app.store.bench(bench.run.id, bench.group.id)?;
-    let ever = app.store.room_ever()?;
+    let ever = app.store.room_of(bench.run.id)?;
     let current = state.current(&ever);
-    let practical = app.practical_for(&bench.run, &current, &ever)?;
+    let practical = app.practical_for(&bench.run, &bench.group.allotted, &current, &ever)?;
+    let people = people_of(app, bench.run.id, bench.group.id)?;
+    let messages = messages_for(app, &bench, &current)?;
+    let (entered_readings, taken_out) = entered(&state.entries, "reading");
     let asked = practical.results.iter().filter(|r| r.asked).map(|r| Asked {
         name: r.name.clone(),
         label: r.label.clone(),
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
+        answer: r.answer,
+        reagents: reagents(&practical, r.answer),
     });
     let outcome = recompute(&practical, &current);
     let steps = practical.bench_steps().into_iter().zip(&practical.steps);
@@ -208,31 +302,131 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         class: bench.run.class,
         code: bench.run.code,
         group_id: bench.group.id,
+        own_group_id: bench.own.id,
         group: bench.group.name,
         pin: bench.group.pin,
         closed: bench.run.closed_at.is_some(),
+        paused: bench.run.paused_at.is_some(),
+        allotted: allotted(&practical),
+        people,
+        visits: visits(app, bench.run.id)?,
+        messages,
+        takes_photos: bench.run.photos,
+        photos: current.photos.clone(),
+        taken_out,
+        waiting: outcome.waiting.clone(),
         steps: steps.map(|(with_slots, step)| bench_step(&practical, &room, with_slots, step)).collect(),
         readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         instruments: choosable(&practical, &room),
         observations: practical.observations.iter().map(to_observe).collect(),
         asked: asked.collect(),
         materials: practical.materials.iter().map(on_bench).collect(),
-        entered: entered(&state.entries, "reading"),
-        observed: entered(&state.entries, "observation"),
-        answered: entered(&state.entries, "answer"),
-        tags: entered(&state.entries, "tag"),
-        bottles: entered(&state.entries, "bottle"),
+        entered: entered_readings,
+        observed: entered(&state.entries, "observation").0,
+        answered: entered(&state.entries, "answer").0,
+        feedback: feedback(app, bench.run.id, bench.group.id, &practical, &current, &outcome)?,
+        tags: entered(&state.entries, "tag").0,
+        bottles: entered(&state.entries, "bottle").0,
         advice: may_be_told(&practical, &current, outcome.advice),
         findings: outcome.findings,
         delivered: outcome.delivered,
         clocks: clocks(&current),
         next: outcome.next,
-        steps_done: current.done.iter().copied().collect(),
+        steps_done: current.done.keys().copied().collect(),
         deviations: current.deviations,
         help: current.help,
         seq,
         now: app.clock.now(),
     })
+}
+
+/// What may be said of answers at the bench: what was given back, and at once only where the practical says so.
+fn feedback(
+    app: &App,
+    run: i64,
+    group: i64,
+    practical: &Practical,
+    current: &Entries,
+    outcome: &GroupOutcome,
+) -> Result<FeedbackOnBench, ApiError> {
+    let policy = &practical.file.feedback;
+    let reviews = Reviews::of(app, run)?;
+    let people = current.own_answers.keys().copied().map(Some).chain([None]);
+    let given_back = people.flat_map(|person| {
+        let told = reviews.released(group, person).map(|(_, release)| as_told(release)).unwrap_or_default();
+        told.into_iter().map(move |(result, told)| (answer_slot(&result, person), told))
+    });
+    let own = outcome.own_verdicts.iter().flat_map(|(p, v)| v.iter().map(|(r, v)| (answer_slot(r, Some(*p)), v)));
+    let all = outcome.verdicts.iter().map(|(r, v)| (r.clone(), v)).chain(own);
+    let at_once = all.filter(|_| policy.when == FeedbackWhen::AtOnce).map(|(slot, v)| (slot, Hint::of(policy, v)));
+    let at_once: BTreeMap<String, Hint> = at_once.collect();
+    let given_back: BTreeMap<String, GivenBack> = given_back.collect();
+    // Names of the sheet that something is said of, and no others.
+    let hinted = at_once.values().filter_map(|h| h.at.as_deref());
+    let told = given_back.values().flat_map(|g| &g.slips).map(|s| s.at.as_str());
+    let said_of: Vec<&str> = hinted.chain(told).flat_map(|at| at.split([' ', '←', ':', '['])).collect();
+    let labels = practical.labels.iter().filter(|(name, _)| said_of.contains(&name.as_str()));
+    let labels = labels.map(|(name, words)| (name.clone(), words.clone())).collect();
+    Ok(FeedbackOnBench { answers_of: policy.answers_of, attempts: policy.attempts, at_once, given_back, labels })
+}
+
+impl Hint {
+    /// A slip, and where to look again; never the value.
+    fn of(policy: &Feedback, verdict: &Verdict) -> Hint {
+        let good = matches!(verdict.value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
+        let slip = verdict.slips().first().copied();
+        Hint {
+            right: good && slip.is_none(),
+            number_right: good,
+            words: slip.and_then(|s| policy.hints.get(&s).cloned()),
+            at: verdict.diagnosis.named.first().map(|e| e.at.clone()),
+            slip,
+        }
+    }
+}
+
+/// Reagents that one is chosen from.
+fn reagents(practical: &Practical, answer: AnswerKind) -> Vec<Named> {
+    let choices = practical.limiting.iter().filter(|_| answer == AnswerKind::Limiting).flat_map(|(_, r)| r);
+    let named =
+        |symbol: &String| Some(Named { symbol: symbol.clone(), name: practical.material(symbol)?.name.clone() });
+    choices.filter_map(named).collect()
+}
+
+/// What a group was given, as far as it may know.
+fn allotted(practical: &Practical) -> AllottedOnBench {
+    let given = &practical.allotted;
+    let planned = given.assignment.as_deref().and_then(|name| practical.assignment(name)).map(|a| &a.planned);
+    let amounts = planned.into_iter().flatten();
+    let named = |(symbol, amount): (&String, &String)| Some([practical.material(symbol)?.name.clone(), amount.clone()]);
+    AllottedOnBench {
+        assignment: given.assignment.clone(),
+        unknown: given.unknown.clone(),
+        amounts: amounts.filter_map(named).collect(),
+    }
+}
+
+/// Who sits at a bench now.
+fn people_of(app: &App, run: i64, group: i64) -> Result<Vec<PersonView>, ApiError> {
+    let nr = current_visit(&app.store.visits(run)?, app.clock.now());
+    let here = seated(&app.store.seats(run)?, nr).into_iter().filter(|s| s.group == Some(group));
+    Ok(here.map(|s| PersonView { id: s.person, name: s.name }).collect())
+}
+
+fn messages_for(app: &App, bench: &Bench, current: &Entries) -> Result<Vec<MessageOnBench>, ApiError> {
+    let mine = app.store.messages(bench.run.id)?.into_iter().filter(|m| m.group.is_none_or(|g| g == bench.group.id));
+    mine.map(|m| {
+        let id = m.id.to_string();
+        Ok(MessageOnBench {
+            heard: current.heard.contains(&id),
+            from: name_of(app, m.actor)?,
+            text: m.text,
+            at: m.at,
+            to_all: m.group.is_none(),
+            id,
+        })
+    })
+    .collect()
 }
 
 fn bench_step(practical: &Practical, room: &Room, with_slots: Step, step: &Step) -> BenchStep {

@@ -1,6 +1,6 @@
 //! The board: groups by readings and results, recomputed from what was entered.
 
-use crate::access::Desk;
+use crate::access::DeskRun;
 use crate::api::plan::{ReadingSpec, ResultSpec, result_specs};
 use crate::api::runs::join_address;
 use crate::api::shelf::{RunHead, run_head};
@@ -10,10 +10,11 @@ use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
 use lab::bench::{Clock, Deviation, Entries, Flag, Room, Taken};
 use lab::group::{GroupOutcome, recompute};
-use lab::practical::file::Observation;
-use serde::Serialize;
+use lab::practical::file::{Observation, Role};
+use lab::practical::{Allotted, Material};
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use store::{BenchEntry, Entry, Group, Run, Statement};
+use store::{Actor, BenchEntry, Entry, Group, Run, Statement, Visit};
 use utoipa::ToSchema;
 
 /// A class at work.
@@ -29,6 +30,8 @@ pub struct Board {
     pub observations: Vec<Observation>,
     /// Symbols and names of the materials.
     pub materials: Vec<Named>,
+    /// What is made.
+    pub products: Vec<Named>,
     /// Titles of the steps, in order.
     pub steps: Vec<String>,
     /// One for each group, in bench order.
@@ -73,10 +76,18 @@ pub struct Row {
     pub at: Option<u32>,
     /// Clocks that were started, by step.
     pub clocks: Vec<ClockView>,
+    /// What was taken out, and nothing put in its place, by symbol of the reading.
+    pub taken_out: BTreeMap<String, Vec<Struck>>,
     /// Departures from the plan.
     pub deviations: Vec<Deviation>,
     /// The group asks for somebody to come, about this.
     pub help: Option<String>,
+    /// What it was given that others were not.
+    pub allotted: Allotted,
+    /// The group at whose bench it goes on.
+    pub merged_into: Option<i64>,
+    /// Its own vessels: `crucible 7`.
+    pub tags: Vec<String>,
     /// Tags of its vessels and bottles that it took from, in words.
     pub uses: Vec<String>,
     /// Everything recomputed.
@@ -86,7 +97,7 @@ pub struct Row {
 }
 
 /// What stands in one place now, and what stood there before.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Entered {
     /// Id of the entry, to be named by a correction.
     pub id: String,
@@ -106,6 +117,10 @@ pub struct Entered {
     pub flags: Vec<Flag>,
     /// Looked at again and left as it is.
     pub confirmed: bool,
+    /// An instructor entered it for the group.
+    pub by_instructor: bool,
+    /// Whose reading it is, where it is not the group's own.
+    pub borrowed: Option<String>,
     /// Earlier values, oldest first, struck through.
     pub struck: Vec<Struck>,
 }
@@ -131,14 +146,37 @@ pub fn clocks(entries: &Entries) -> Vec<ClockView> {
 }
 
 /// A value that was corrected.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Struck {
     /// As typed.
     pub text: String,
     /// When it was entered, ms.
     pub at: i64,
-    /// Why it was corrected, in the group's words.
+    /// Why it was corrected or taken out, in the words of who did.
     pub reason: Option<String>,
+}
+
+/// One lesson of a run.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct VisitView {
+    /// From 1.
+    pub nr: i64,
+    /// When it begins, ms.
+    pub begins_at: i64,
+    /// How long it lasts.
+    pub minutes: i64,
+}
+
+impl From<Visit> for VisitView {
+    fn from(v: Visit) -> VisitView {
+        VisitView { nr: v.nr, begins_at: v.begins_at, minutes: v.minutes }
+    }
+}
+
+/// The visits of a run, in order.
+pub fn visits(app: &App, run: i64) -> Result<Vec<VisitView>, ApiError> {
+    Ok(app.store.visits(run)?.into_iter().map(Into::into).collect())
 }
 
 /// `GET /runs/{run}/board`, for instructors.
@@ -148,12 +186,11 @@ pub struct Struck {
 pub async fn show_board(
     app: web::Data<App>,
     request: HttpRequest,
-    _desk: Desk,
-    run: web::Path<i64>,
+    desk: DeskRun,
 ) -> Result<web::Json<Board>, ApiError> {
     let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default().to_owned();
     let board = blocking(&app, move |app| {
-        let run = app.store.run(*run)?;
+        let run = desk.run;
         let practical = app.practical_of(&run)?;
         // The number first: a row may then be newer than it says, never older.
         let seq = app.store.last_seq(run.id)?;
@@ -161,11 +198,8 @@ pub async fn show_board(
             readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
             results: result_specs(&practical),
             observations: practical.observations.clone(),
-            materials: practical
-                .materials
-                .iter()
-                .map(|m| Named { symbol: m.symbol.clone(), name: m.name.clone() })
-                .collect(),
+            products: named(practical.materials.iter().filter(|m| m.role == Role::Product)),
+            materials: named(practical.materials.iter()),
             steps: practical.steps.iter().map(|s| s.title.clone()).collect(),
             rows: rows(app, &run)?,
             join_address: join_address(app, &host, &run.code),
@@ -178,30 +212,39 @@ pub async fn show_board(
     Ok(web::Json(board))
 }
 
+fn named<'m>(materials: impl Iterator<Item = &'m Material>) -> Vec<Named> {
+    materials.map(|m| Named { symbol: m.symbol.clone(), name: m.name.clone() }).collect()
+}
+
 /// All rows of a run.
 pub fn rows(app: &App, run: &Run) -> Result<Vec<Row>, ApiError> {
-    let room = app.store.room_ever()?;
+    let room = app.store.room_of(run.id)?;
     app.store.groups(run.id)?.iter().map(|g| row(app, run, g, &room)).collect()
 }
 
-/// The row of one group, recomputed; `room` is all that the room has or had.
+/// The row of one group, recomputed; `room` is the one that the run is computed with.
 pub fn row(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Row, ApiError> {
     let state = app.store.bench(group.run, group.id)?;
     let current = state.current(room);
-    let practical = app.practical_for(run, &current, room)?;
+    let practical = app.practical_for(run, &group.allotted, &current, room)?;
     let own = |of: &BTreeMap<String, String>| of.iter().map(|(k, v)| format!("{k} {v}")).collect::<Vec<_>>();
     let from = current.bottles.iter().filter_map(|(m, b)| Some(format!("{} from {b}", practical.material(m)?.name)));
+    let (readings, taken_out) = entered(&state.entries, "reading");
     Ok(Row {
         group: group.id,
         name: group.name.clone(),
         pin: group.pin.clone(),
         claimed: group.claimed_at.is_some(),
-        readings: entered(&state.entries, "reading"),
-        observations: entered(&state.entries, "observation"),
-        answers: entered(&state.entries, "answer"),
+        readings,
+        taken_out,
+        observations: entered(&state.entries, "observation").0,
+        answers: entered(&state.entries, "answer").0,
         steps_done: u32::try_from(current.done.len()).unwrap_or(u32::MAX),
-        at: current.at.filter(|step| !current.done.contains(step)),
+        at: current.at.filter(|step| !current.done.contains_key(step)),
         clocks: clocks(&current),
+        allotted: practical.allotted.clone(),
+        merged_into: group.merged_into,
+        tags: own(&current.tags),
         uses: own(&current.tags).into_iter().chain(from).collect(),
         outcome: recompute(&practical, &current),
         deviations: current.deviations,
@@ -210,56 +253,73 @@ pub fn row(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Row, ApiE
     })
 }
 
-/// Whether a reading was looked at again after it was entered.
-fn confirmed(entries: &[Entry], reading: &Entry) -> bool {
-    let slot = reading.said.statement.slot();
-    entries
-        .iter()
-        .any(|e| e.seq > reading.seq && e.said.statement.kind() == "confirmed" && e.said.statement.slot() == slot)
+/// When each reading was last looked at again, as the record counts, by symbol.
+fn looked_at(entries: &[Entry]) -> BTreeMap<&str, i64> {
+    let confirmed = entries.iter().filter_map(|e| match &e.said.statement {
+        Statement::Bench(BenchEntry::Confirmed { symbol }) => Some((symbol.as_str(), e.seq)),
+        Statement::Bench(_) | Statement::Run(_) => None,
+    });
+    confirmed.collect()
 }
 
-/// What stands in each place of one kind, with its history.
-pub fn entered(entries: &[Entry], kind: &str) -> BTreeMap<String, Entered> {
-    let mut out: BTreeMap<String, Entered> = BTreeMap::new();
-    for entry in entries.iter().filter(|e| e.said.statement.kind() == kind) {
+/// What stands in each place of one kind, with its history; and, apart, the history of what was taken out.
+pub fn entered(entries: &[Entry], kind: &str) -> (BTreeMap<String, Entered>, BTreeMap<String, Vec<Struck>>) {
+    let mut standing: BTreeMap<String, Entered> = BTreeMap::new();
+    let mut out: BTreeMap<String, Vec<Struck>> = BTreeMap::new();
+    let looked_at = looked_at(entries);
+    for entry in entries.iter().filter(|e| e.said.statement.fills() == kind) {
         let Statement::Bench(said) = &entry.said.statement else { continue };
-        let (text, unit) = match said {
-            BenchEntry::Reading(Taken { text, unit, .. }) | BenchEntry::Answer { text, unit, .. } => {
-                (text, unit.as_str())
+        let slot = said.slot();
+        let reason = entry.said.reason.clone();
+        let before = standing.remove(&slot);
+        let struck = before.map_or_else(
+            || out.remove(&slot).unwrap_or_default(),
+            |b| b.struck.into_iter().chain([Struck { text: b.text, at: b.at, reason }]).collect(),
+        );
+        let Some((text, unit)) = words(said) else {
+            if !struck.is_empty() {
+                out.insert(slot, struck);
             }
-            BenchEntry::Observation { choice, .. } => (choice, ""),
-            BenchEntry::Tag { tag, .. } => (tag, ""),
-            BenchEntry::Bottle { name, .. } => (name, ""),
-            BenchEntry::Confirmed { .. }
-            | BenchEntry::Begun { .. }
-            | BenchEntry::Step { .. }
-            | BenchEntry::Clock { .. }
-            | BenchEntry::Deviation(_)
-            | BenchEntry::Help { .. } => continue,
+            continue;
         };
         let taken = match said {
             BenchEntry::Reading(taken) => taken.clone(),
             _ => Taken::default(),
         };
-        let Some(slot) = entry.said.statement.slot() else { continue };
-        let before = out.remove(&slot);
-        let struck = before.map_or_else(Vec::new, |b| {
-            let reason = entry.said.reason.clone();
-            b.struck.into_iter().chain([Struck { text: b.text, at: b.at, reason }]).collect()
-        });
         let now = Entered {
             id: entry.id.to_string(),
-            text: text.clone(),
+            text: text.to_owned(),
             unit: unit.to_owned(),
             at: entry.said.taken_at,
             about: entry.said.about,
             on: taken.on,
             steps: taken.steps,
             flags: taken.flags,
-            confirmed: confirmed(entries, entry),
+            confirmed: looked_at.get(slot.as_str()).is_some_and(|seq| *seq > entry.seq),
+            by_instructor: matches!(entry.actor, Actor::Person(_)),
+            borrowed: taken.borrowed,
             struck,
         };
-        out.insert(slot, now);
+        standing.insert(slot, now);
     }
-    out
+    (standing, out)
+}
+
+/// The text and the unit of what fills a place; none of what takes it out, or fills none.
+fn words(said: &BenchEntry) -> Option<(&str, &str)> {
+    match said {
+        BenchEntry::Reading(Taken { text, unit, .. }) | BenchEntry::Answer { text, unit, .. } => Some((text, unit)),
+        BenchEntry::Observation { choice, .. } => Some((choice, "")),
+        BenchEntry::Tag { tag, .. } => Some((tag, "")),
+        BenchEntry::Bottle { name, .. } => Some((name, "")),
+        BenchEntry::Struck { .. }
+        | BenchEntry::Confirmed { .. }
+        | BenchEntry::Begun { .. }
+        | BenchEntry::Step { .. }
+        | BenchEntry::Clock { .. }
+        | BenchEntry::Deviation(_)
+        | BenchEntry::Heard { .. }
+        | BenchEntry::Photo { .. }
+        | BenchEntry::Help { .. } => None,
+    }
 }

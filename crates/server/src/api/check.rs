@@ -1,16 +1,34 @@
 //! Checking the groups' sums.
 
-use crate::access::Desk;
+use crate::access::DeskRun;
 use crate::api::board::{self, Row};
 use crate::api::plan::{ReadingSpec, ResultSpec, result_specs};
+use crate::api::sheets::{Reviews, SheetView, sheets, told};
 use crate::api::shelf::{RunHead, run_head};
+use crate::api::texts::one_line;
 use crate::app::{App, blocking};
+use crate::live::Change;
 use crate::problem::{ApiError, Problem};
-use actix_web::{get, web};
-use serde::Serialize;
+use actix_web::{HttpResponse, get, post, web};
+use lab::check::Slip;
+use lab::cohort::{Cohort, Member, OutlierTest, cohort};
+use lab::group::{FormulasAllowed, bench_effects, formulas, yield_doubts};
+use lab::judge::{Doubt, Effect};
+use lab::practical::Practical;
+use measure::Decimal;
+use serde::{Deserialize, Serialize};
 use sheet::Line;
 use std::collections::BTreeMap;
+use std::sync::Arc;
+use store::{NewEvent, Release, Review, Ruling, RunStatement, Said, Statement};
 use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Most reviews in one request: a class of thirty with ten results each.
+const MOST_REVIEWS: usize = 600;
+const LONGEST_COMMENT: usize = 300;
+/// Remarks that are offered again.
+const REMARKS: usize = 12;
 
 /// All answers of a run beside the recomputed values.
 #[derive(Debug, Serialize, ToSchema)]
@@ -19,10 +37,32 @@ pub struct CheckView {
     run: RunHead,
     /// Results that groups were asked for.
     results: Vec<ResultSpec>,
-    /// One for each group, in bench order: answers, verdicts, recomputed values.
+    /// Sheets of answers, in bench order.
+    sheets: Vec<SheetView>,
+    /// One for each group, in bench order: readings, and where each comes from.
     rows: Vec<Row>,
+    /// What symbols and names stand for, in words.
+    labels: BTreeMap<String, String>,
+    /// The practical's own hints, by slip.
+    #[schema(value_type = BTreeMap<String, String>)]
+    hints: BTreeMap<Slip, String>,
+    /// Where common slips would put each result, as parts of the right value.
+    ticks: BTreeMap<String, Vec<SlipTick>>,
+    /// What the class says together.
+    class: Cohort,
+    /// Remarks that were made before, the newest first.
+    remarks: Vec<String>,
     /// The server's time, ms.
     now: i64,
+}
+
+/// Where a slip would put a result.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SlipTick {
+    /// Which.
+    slip: Slip,
+    /// That value over the right one.
+    ratio: f64,
 }
 
 /// The worked solution of one result from one group's own readings.
@@ -34,29 +74,188 @@ pub struct WorkedView {
     labels: BTreeMap<String, String>,
     /// The readings it comes from.
     readings: Vec<ReadingSpec>,
+    /// What slips at the bench would do to it.
+    effects: Vec<Effect>,
+    /// Of a yield: what would follow, had strengths been ten times out or reagents exchanged.
+    doubts: Vec<Doubt>,
+    /// Formulas that the masses allow, where it is one.
+    formulas: Option<FormulasAllowed>,
+}
+
+/// Which test says that a value does not belong.
+#[derive(Debug, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub struct CheckQuery {
+    /// Grubbs' if none.
+    #[serde(default)]
+    test: OutlierTest,
+}
+
+/// What an instructor says of some answers.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewReviews {
+    /// Each with the answer that it is about.
+    reviews: Vec<NewReview>,
+}
+
+/// What an instructor says of one answer.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewReview {
+    /// UUIDv7, made by the page: sent again, it is stored once.
+    #[schema(value_type = String)]
+    id: Uuid,
+    /// The group.
+    group: i64,
+    /// The student, where each has a sheet.
+    #[serde(default)]
+    person: Option<i64>,
+    /// The result.
+    result: String,
+    /// The answer.
+    #[schema(value_type = String)]
+    answer: Uuid,
+    /// What holds.
+    #[schema(value_type = String)]
+    ruling: Ruling,
+    /// Marks, where they are not those worked out.
+    #[serde(default)]
+    marks: Option<String>,
+    /// For the group to read; needed where another ruling holds than the one worked out.
+    #[serde(default)]
+    comment: String,
+}
+
+/// What is given back.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewRelease {
+    /// To which groups; to all that have answered if empty.
+    #[serde(default)]
+    groups: Vec<i64>,
+    /// With the recomputed values.
+    with_values: bool,
+}
+
+/// How many sheets were given back.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ReleasedSheets {
+    /// So many.
+    sheets: usize,
 }
 
 /// `GET /runs/{run}/check`, for instructors.
-#[utoipa::path(get, path = "/api/v1/runs/{run}/check", params(("run" = i64, Path)),
+#[utoipa::path(get, path = "/api/v1/runs/{run}/check", params(("run" = i64, Path), CheckQuery),
     responses((status = 200, body = CheckView), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/check")]
 pub async fn show_check(
     app: web::Data<App>,
-    _desk: Desk,
-    run: web::Path<i64>,
+    desk: DeskRun,
+    query: web::Query<CheckQuery>,
 ) -> Result<web::Json<CheckView>, ApiError> {
     let view = blocking(&app, move |app| {
-        let run = app.store.run(*run)?;
-        let practical = app.practical_of(&run)?;
+        let run = &desk.run;
+        let practical = app.practical_of(run)?;
+        let rows = board::rows(app, run)?;
         Ok(CheckView {
             results: result_specs(&practical).into_iter().filter(|r| r.asked).collect(),
-            rows: board::rows(app, &run)?,
-            run: run_head(app, &run)?,
+            sheets: sheets_of(app, &desk, &rows)?,
+            labels: labels(&practical),
+            hints: practical.file.feedback.hints.clone(),
+            ticks: ticks(app, &desk, &practical, &rows)?,
+            class: class(app, &desk, &practical, &rows, query.test)?,
+            remarks: app.store.remarks(desk.actor(), REMARKS)?,
+            rows,
+            run: run_head(app, run)?,
             now: app.clock.now(),
         })
     })
     .await?;
     Ok(web::Json(view))
+}
+
+/// Every sheet of a run, in bench order.
+pub fn sheets_of(app: &App, desk: &DeskRun, rows: &[Row]) -> Result<Vec<SheetView>, ApiError> {
+    let reviews = Reviews::of(app, desk.run.id)?;
+    let room = app.store.room_of(desk.run.id)?;
+    let mut out = Vec::new();
+    for row in rows.iter().filter(|r| r.merged_into.is_none()) {
+        let (practical, _) = bench_of(app, desk, row.group)?;
+        out.extend(sheets(app, &desk.run, &practical, row, &room, &reviews)?);
+    }
+    Ok(out)
+}
+
+/// The practical as a group works it, and what it has entered.
+fn bench_of(app: &App, desk: &DeskRun, group: i64) -> Result<(Arc<Practical>, lab::bench::Entries), ApiError> {
+    let room = app.store.room_of(desk.run.id)?;
+    let group = desk.group(app, group)?;
+    let entries = app.store.bench(desk.run.id, group.id)?.current(&room);
+    Ok((app.practical_for(&desk.run, &group.allotted, &entries, &room)?, entries))
+}
+
+/// What symbols of readings and materials and names of definitions stand for.
+fn labels(practical: &Practical) -> BTreeMap<String, String> {
+    let materials = practical.materials.iter().map(|m| (m.symbol.clone(), m.name.clone()));
+    let readings = practical.readings.iter().map(|r| (r.symbol.clone(), r.label.clone()));
+    let slots = practical.slots();
+    let slots = slots.iter().map(|s| (s.symbol.clone(), s.label.clone()));
+    materials.chain(practical.labels.clone()).chain(readings).chain(slots).collect()
+}
+
+/// Ticks by the first group that has what a result needs: where slips lie differs little between groups.
+fn ticks(
+    app: &App,
+    desk: &DeskRun,
+    practical: &Practical,
+    rows: &[Row],
+) -> Result<BTreeMap<String, Vec<SlipTick>>, ApiError> {
+    let mut out = BTreeMap::new();
+    for result in practical.results.iter().filter(|r| r.asked) {
+        for row in rows {
+            let (own, entries) = bench_of(app, desk, row.group)?;
+            let found = lab::group::ticks(&own, &entries, &result.name);
+            if !found.is_empty() {
+                let ticks = found.into_iter().map(|(slip, ratio)| SlipTick { slip, ratio });
+                out.insert(result.name.clone(), ticks.collect());
+                break;
+            }
+        }
+    }
+    Ok(out)
+}
+
+fn class(
+    app: &App,
+    desk: &DeskRun,
+    practical: &Practical,
+    rows: &[Row],
+    test: OutlierTest,
+) -> Result<Cohort, ApiError> {
+    let visits = app.store.visits(desk.run.id)?;
+    let benches: Vec<_> =
+        rows.iter().map(|row| bench_of(app, desk, row.group)).collect::<Result<Vec<_>, ApiError>>()?;
+    let lesson = |row: &Row| {
+        let last = row.readings.values().map(|r| r.at).max()?;
+        let begun = visits.iter().rev().find(|v| v.begins_at <= last)?;
+        (visits.len() > 1).then(|| format!("lesson {}", begun.nr))
+    };
+    let lessons: Vec<Option<String>> = rows.iter().map(lesson).collect();
+    let members: Vec<Member<'_>> = rows
+        .iter()
+        .zip(&benches)
+        .zip(&lessons)
+        .map(|((row, (practical, entries)), visit)| Member {
+            name: &row.name,
+            practical,
+            entries,
+            outcome: &row.outcome,
+            visit: visit.as_deref(),
+        })
+        .collect();
+    Ok(cohort(practical, &members, test))
 }
 
 /// `GET /runs/{run}/groups/{group}/worked/{result}`, for instructors.
@@ -66,26 +265,135 @@ pub async fn show_check(
 #[get("/runs/{run}/groups/{group}/worked/{result}")]
 pub async fn show_worked(
     app: web::Data<App>,
-    _desk: Desk,
+    desk: DeskRun,
     path: web::Path<(i64, i64, String)>,
 ) -> Result<web::Json<WorkedView>, ApiError> {
     let view = blocking(&app, move |app| {
-        let (run, group, result) = path.into_inner();
-        let run = app.store.run(run)?;
-        let group = app.store.group(group)?;
-        if group.run != run.id {
-            return Err(ApiError::NotFound("group"));
-        }
-        let room = app.store.room_ever()?;
-        let entries = app.store.bench(run.id, group.id)?.current(&room);
-        let practical = app.practical_for(&run, &entries, &room)?;
+        let (_, group, result) = path.into_inner();
+        let (practical, entries) = bench_of(app, &desk, group)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
+            effects: bench_effects(&practical, &entries, &result),
+            doubts: match &practical.yields {
+                Some(names) if names.percent == result => yield_doubts(&practical, &entries),
+                Some(_) | None => Vec::new(),
+            },
+            formulas: formulas(&practical, &entries, &result),
             labels: practical.labels.clone(),
             readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         })
     })
     .await?;
     Ok(web::Json(view))
+}
+
+/// `POST /runs/{run}/reviews`, for instructors: rules on answers, with a remark. The last word on an answer holds.
+#[utoipa::path(post, path = "/api/v1/runs/{run}/reviews", request_body = NewReviews, params(("run" = i64, Path)),
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/runs/{run}/reviews")]
+pub async fn rule(app: web::Data<App>, desk: DeskRun, body: web::Json<NewReviews>) -> Result<HttpResponse, ApiError> {
+    blocking(&app, move |app| {
+        let NewReviews { reviews } = body.into_inner();
+        if reviews.is_empty() || reviews.len() > MOST_REVIEWS {
+            return Err(ApiError::Invalid(format!("1 to {MOST_REVIEWS} answers are looked at in one go")));
+        }
+        // All of them are sound before the first is written.
+        let events: Vec<NewEvent> = reviews.into_iter().map(|r| sound(app, &desk, r)).collect::<Result<_, _>>()?;
+        for event in events {
+            app.store.append(event)?;
+        }
+        app.live.tell(desk.run.id, Change { group: None });
+        Ok(())
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError> {
+    let group = desk.group(app, new.group)?;
+    let practical = app.practical_of(&desk.run)?;
+    let spec = practical.result(&new.result).ok_or(ApiError::NotFound("result"))?;
+    let slot = lab::bench::answer_slot(&new.result, new.person);
+    let state = app.store.bench(desk.run.id, group.id)?;
+    let here = state.entries.iter().any(|e| {
+        e.id == new.answer && e.said.statement.fills() == "answer" && e.said.statement.slot().as_ref() == Some(&slot)
+    });
+    if !here {
+        return Err(ApiError::NotFound("answer"));
+    }
+    let comment = if new.comment.trim().is_empty() {
+        String::new()
+    } else {
+        let told = || ApiError::Invalid(format!("a remark has at most {LONGEST_COMMENT} characters"));
+        one_line(&new.comment, LONGEST_COMMENT).ok_or_else(told)?
+    };
+    if new.ruling != Ruling::AsJudged && comment.is_empty() {
+        return Err(ApiError::Invalid("another ruling than the one worked out says why".into()));
+    }
+    let marks = new.marks.map(|m| m.trim().to_owned()).filter(|m| !m.is_empty());
+    if let Some(text) = &marks {
+        let most = spec.marks.method + spec.marks.value + spec.marks.unit + spec.marks.digits;
+        let given = Decimal::parse(text).map_err(|e| ApiError::Invalid(format!("marks: {e}")))?.to_f64();
+        if !(0.0..=most).contains(&given) {
+            return Err(ApiError::Invalid(format!("marks for this result are 0 to {most}")));
+        }
+    }
+    let said =
+        Review { result: new.result, person: new.person, answer: new.answer, ruling: new.ruling, marks, comment };
+    Ok(about_sheet(app, desk, new.id, group.id, new.person, RunStatement::Reviewed(said)))
+}
+
+/// `POST /runs/{run}/releases`, for instructors: gives sheets back to their groups as they stand now.
+#[utoipa::path(post, path = "/api/v1/runs/{run}/releases", request_body = NewRelease, params(("run" = i64, Path)),
+    responses((status = 200, body = ReleasedSheets), (status = 401, body = Problem), (status = 422, body = Problem)))]
+#[post("/runs/{run}/releases")]
+pub async fn give_back(
+    app: web::Data<App>,
+    desk: DeskRun,
+    body: web::Json<NewRelease>,
+) -> Result<web::Json<ReleasedSheets>, ApiError> {
+    let released = blocking(&app, move |app| {
+        let NewRelease { groups, with_values } = body.into_inner();
+        for group in &groups {
+            desk.group(app, *group)?;
+        }
+        let rows = board::rows(app, &desk.run)?;
+        let wanted = |sheet: &SheetView| groups.is_empty() || groups.contains(&sheet.group);
+        let all: Vec<SheetView> = sheets_of(app, &desk, &rows)?.into_iter().filter(wanted).collect();
+        if all.is_empty() {
+            return Err(ApiError::Invalid("there are no answers to give back yet".into()));
+        }
+        for sheet in &all {
+            let (practical, _) = bench_of(app, &desk, sheet.group)?;
+            let told =
+                serde_json::to_value(told(&practical, sheet, with_values)).map_err(|e| ApiError::Internal(e.into()))?;
+            let release = Release {
+                person: sheet.person,
+                engine: env!("CARGO_PKG_VERSION").to_owned(),
+                masses: practical.masses.edition().to_owned(),
+                told,
+            };
+            let statement = RunStatement::Released(release);
+            app.store.append(about_sheet(app, &desk, Uuid::now_v7(), sheet.group, sheet.person, statement))?;
+            app.live.tell(desk.run.id, Change { group: Some(sheet.group) });
+        }
+        Ok(ReleasedSheets { sheets: all.len() })
+    })
+    .await?;
+    Ok(web::Json(released))
+}
+
+/// A statement about a sheet; of a student it goes when the student's name goes.
+fn about_sheet(
+    app: &App,
+    desk: &DeskRun,
+    id: Uuid,
+    group: i64,
+    person: Option<i64>,
+    statement: RunStatement,
+) -> NewEvent {
+    let now = app.clock.now();
+    let said = Said { person, ..Said::at(now, Statement::Run(statement)) };
+    NewEvent { id, run: desk.run.id, group: Some(group), actor: desk.actor(), supersedes: None, said, received_at: now }
 }

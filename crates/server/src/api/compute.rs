@@ -11,7 +11,7 @@ use lab::compute::{Request, Response};
     responses((status = 200, body = Response), (status = 401, body = Problem), (status = 422, body = Problem)))]
 #[post("")]
 pub async fn ask(app: web::Data<App>, _desk: Desk, body: web::Json<Request>) -> Result<web::Json<Response>, ApiError> {
-    let request = body.into_inner();
+    let request = body.into_inner().resolved(&crate::library::text);
     // A Monte Carlo may take a while: off the async threads, as what waits for the disk.
     let answer =
         blocking(&app, move |_| lab::compute::compute(&request).map_err(|e| ApiError::Invalid(e.message().to_owned())));

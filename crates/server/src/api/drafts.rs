@@ -88,7 +88,7 @@ pub async fn change_draft(
             if text.chars().count() > MAX_CHARACTERS {
                 return Err(too_long(text.chars().count()));
             }
-            let (id, author) = (id.clone(), desk.actor());
+            let (id, author) = (id.clone(), desk.actor().to_string());
             app.store.change_draft(DraftChange { id, on: step, text, what, author, now: app.clock.now() })?;
             Ok(())
         };
@@ -143,7 +143,7 @@ pub async fn publish(
     let view = blocking(&app, move |app| {
         let id = id.into_inner();
         ready(&id, &check(&on_desk(app, &id)?.text))?;
-        app.store.publish_draft(id.clone(), body.step, desk.actor(), app.clock.now())?;
+        app.store.publish_draft(id.clone(), body.step, desk.actor().to_string(), app.clock.now())?;
         plan_view(app, &id)
     })
     .await?;
@@ -200,7 +200,14 @@ pub async fn begin(app: web::Data<App>, desk: Desk, body: web::Json<BeginPractic
             }
         };
         let now = app.clock.now();
-        app.store.change_draft(DraftChange { id: id.clone(), on: None, text, what, author: desk.actor(), now })?;
+        app.store.change_draft(DraftChange {
+            id: id.clone(),
+            on: None,
+            text,
+            what,
+            author: desk.actor().to_string(),
+            now,
+        })?;
         plan_view(app, &id)
     })
     .await?;

@@ -1,13 +1,19 @@
-//! The door for everything that a group enters. Acknowledged means on disk.
+//! The doors for everything that is entered: by a group's device, and by an instructor for a group. Acknowledged means
+//! on disk.
 
-use crate::access::Bench;
+use crate::access::{Bench, DeskRun};
+use crate::api::people::seated_at;
+use crate::api::sheets::{Reviews, as_told};
+use crate::api::texts::one_line;
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
-use lab::bench::{Refusal, accepted};
+use lab::bench::{Refusal, Taken, accepted};
+use lab::practical::Practical;
 use serde::{Deserialize, Serialize};
-use store::{BenchEntry, NewEvent, Said, Statement};
+use std::collections::BTreeMap;
+use store::{Actor, BenchEntry, Group, NewEvent, Run, Said, Statement};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -35,11 +41,44 @@ pub struct NewEntry {
     /// Why it is corrected; needed with `supersedes` unless it follows within a minute.
     #[serde(default)]
     reason: Option<String>,
+    /// Which student of the group says so.
+    #[serde(default)]
+    person: Option<i64>,
     /// When it was entered, ms, by the device's clock set by its last contact.
     taken_at: i64,
     /// The device's last contact before that, ms of the server.
     #[serde(default)]
     last_contact: i64,
+}
+
+/// What an instructor enters for a group.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DeskEntry {
+    /// UUIDv7, made by the page: sent again, it is stored once.
+    #[schema(value_type = String)]
+    id: Uuid,
+    /// What is entered, corrected or taken out.
+    entry: BenchEntry,
+    /// The entry that this corrects or takes out.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
+    supersedes: Option<Uuid>,
+    /// Why; needed for what is corrected or taken out.
+    #[serde(default)]
+    reason: Option<String>,
+}
+
+/// Readings that a group goes on with, though they are not its own.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Borrowing {
+    /// The group that lends them; the practical's trial run if none.
+    #[serde(default)]
+    from: Option<i64>,
+    /// Symbols of the readings; all that the group lacks if empty.
+    #[serde(default)]
+    symbols: Vec<String>,
 }
 
 /// An entry is on disk.
@@ -49,8 +88,15 @@ pub struct Kept {
     seq: i64,
     /// Whether it was there already.
     again: bool,
-    /// Whether another device had corrected the same entry first: both are kept, and this one stands.
+    /// Whether somebody else had corrected the same entry first: both are kept, and this one stands.
     overtook: bool,
+}
+
+/// How many readings were borrowed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Borrowed {
+    /// Their symbols, in bench order.
+    symbols: Vec<String>,
 }
 
 /// `POST /bench/entries`, for a device of a group: keeps one entry. Acknowledged means on disk.
@@ -58,56 +104,242 @@ pub struct Kept {
     responses((status = 200, body = Kept), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/bench/entries")]
 pub async fn enter(app: web::Data<App>, bench: Bench, body: web::Json<NewEntry>) -> Result<web::Json<Kept>, ApiError> {
-    let kept = blocking(&app, move |app| keep(app, &bench, body.into_inner())).await?;
+    let kept = blocking(&app, move |app| {
+        let new = body.into_inner();
+        // A group that goes on at another one's bench may still hold entries of its own.
+        let group = [&bench.group, &bench.own].into_iter().find(|g| g.id == new.group);
+        let group = group.ok_or(ApiError::NotAllowed("this entry was made for another group; it was not taken"))?;
+        if new.entry.is_for_the_desk() {
+            return Err(ApiError::NotAllowed("only an instructor takes readings out, or lends them"));
+        }
+        keep(app, &bench, group, new)
+    })
+    .await?;
     Ok(web::Json(kept))
 }
 
-fn keep(app: &App, bench: &Bench, new: NewEntry) -> Result<Kept, ApiError> {
-    if new.group != bench.group.id {
-        return Err(ApiError::NotAllowed("this entry was made for another group; it was not taken"));
+/// `POST /runs/{run}/groups/{group}/entries`, for instructors: enters, corrects or takes out for a group, with a reason.
+#[utoipa::path(post, path = "/api/v1/runs/{run}/groups/{group}/entries", request_body = DeskEntry,
+    params(("run" = i64, Path), ("group" = i64, Path)),
+    responses((status = 200, body = Kept), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/runs/{run}/groups/{group}/entries")]
+pub async fn enter_for(
+    app: web::Data<App>,
+    desk: DeskRun,
+    path: web::Path<(i64, i64)>,
+    body: web::Json<DeskEntry>,
+) -> Result<web::Json<Kept>, ApiError> {
+    let kept = blocking(&app, move |app| {
+        let group = desk.group(app, path.1)?;
+        let DeskEntry { id, entry, supersedes, reason: why } = body.into_inner();
+        let entry = taken_in(app, &*app.practical_of(&desk.run)?, entry)?;
+        let changes = supersedes.is_some() || matches!(entry, BenchEntry::Struck { .. });
+        let now = app.clock.now();
+        let said = Said { reason: reason(why, changes)?, ..Said::at(now, Statement::Bench(entry)) };
+        let event = NewEvent {
+            id,
+            run: desk.run.id,
+            group: Some(group.id),
+            actor: desk.actor(),
+            supersedes,
+            said,
+            received_at: now,
+        };
+        append(app, event)
+    })
+    .await?;
+    Ok(web::Json(kept))
+}
+
+/// `POST /runs/{run}/groups/{group}/borrow`, for instructors: lets a group whose work is spoiled go on with readings of
+/// another group, or of the trial run. They are labelled as such wherever they stand.
+#[utoipa::path(post, path = "/api/v1/runs/{run}/groups/{group}/borrow", request_body = Borrowing,
+    params(("run" = i64, Path), ("group" = i64, Path)),
+    responses((status = 200, body = Borrowed), (status = 401, body = Problem), (status = 422, body = Problem)))]
+#[post("/runs/{run}/groups/{group}/borrow")]
+pub async fn borrow(
+    app: web::Data<App>,
+    desk: DeskRun,
+    path: web::Path<(i64, i64)>,
+    body: web::Json<Borrowing>,
+) -> Result<web::Json<Borrowed>, ApiError> {
+    let borrowed = blocking(&app, move |app| {
+        let group = desk.group(app, path.1)?;
+        let practical = app.practical_of(&desk.run)?;
+        let Borrowing { from, symbols } = body.into_inner();
+        let (lender, lent) = lent(app, &desk, &practical, &group, from)?;
+        let own = readings_of(app, &desk.run, &group)?;
+        let wanted = |symbol: &String| {
+            if symbols.is_empty() { !own.contains_key(symbol) } else { symbols.contains(symbol) }
+        };
+        let mut taken = Vec::new();
+        for slot in practical.slots() {
+            let Some(text) = lent.get(&slot.symbol).filter(|_| wanted(&slot.symbol)) else { continue };
+            let reading = Taken {
+                symbol: slot.symbol.clone(),
+                text: text.clone(),
+                unit: slot.reading.unit.written().to_owned(),
+                borrowed: Some(lender.clone()),
+                ..Taken::default()
+            };
+            let now = app.clock.now();
+            let entry = taken_in(app, &practical, BenchEntry::Reading(reading))?;
+            append(
+                app,
+                NewEvent {
+                    id: Uuid::now_v7(),
+                    run: desk.run.id,
+                    group: Some(group.id),
+                    actor: desk.actor(),
+                    supersedes: None,
+                    said: Said::at(now, Statement::Bench(entry)),
+                    received_at: now,
+                },
+            )?;
+            taken.push(slot.symbol);
+        }
+        if taken.is_empty() {
+            return Err(ApiError::Invalid(format!("{lender} has no reading that {} lacks", group.name)));
+        }
+        Ok(Borrowed { symbols: taken })
+    })
+    .await?;
+    Ok(web::Json(borrowed))
+}
+
+/// Who lends, and the readings there.
+fn lent(
+    app: &App,
+    desk: &DeskRun,
+    practical: &Practical,
+    to: &Group,
+    from: Option<i64>,
+) -> Result<(String, BTreeMap<String, String>), ApiError> {
+    let Some(id) = from else {
+        let trial = practical.file.trial_run.as_ref();
+        let trial = trial.ok_or(ApiError::NotFound("trial run in this practical"))?;
+        return Ok(("the trial run".into(), trial.readings.clone()));
+    };
+    let lender = desk.group(app, id)?;
+    if lender.id == to.id {
+        return Err(ApiError::Invalid("a group cannot lend to itself".into()));
     }
-    let entry = accepted(&*app.practical_of(&bench.run)?, &app.store.room()?, new.entry).map_err(|e| match e {
+    let readings = readings_of(app, &desk.run, &lender)?;
+    Ok((lender.name, readings))
+}
+
+fn readings_of(app: &App, run: &Run, group: &Group) -> Result<BTreeMap<String, String>, ApiError> {
+    Ok(app.store.bench(run.id, group.id)?.current(&app.store.room_of(run.id)?).readings)
+}
+
+/// Through the one door for everything that is typed. A photo is no typing: it comes with its file, so that nobody can
+/// name a picture of another group and then look at it.
+fn taken_in(app: &App, practical: &Practical, entry: BenchEntry) -> Result<BenchEntry, ApiError> {
+    if matches!(entry, BenchEntry::Photo { .. }) {
+        return Err(ApiError::NotAllowed("a photo is sent as a file, to its own address"));
+    }
+    accepted(practical, &app.store.room()?, entry).map_err(|e| match e {
         Refusal::NoSuch(what) => ApiError::NotFound(what),
         Refusal::Impossible(why) => ApiError::Invalid(why),
-    })?;
+    })
+}
+
+fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, ApiError> {
+    let entry = taken_in(app, &*app.practical_of(&bench.run)?, new.entry)?;
+    if let Some(person) = new.person
+        && !seated_at(app, bench.run.id, person, &[bench.own.id, bench.group.id])?
+    {
+        return Err(ApiError::NotFound("person in this group"));
+    }
+    if let BenchEntry::Answer { by, .. } = &entry {
+        may_answer(app, bench, group, &entry, *by, new.person)?;
+    }
     let now = app.clock.now();
     // Entered after the last contact and before it arrived here: that much is certain whatever the clock says.
-    let earliest = new.last_contact.clamp(bench.session.created_at, now);
+    let earliest = new.last_contact.clamp(bench.session.created_at.min(now), now);
     let taken_at = new.taken_at.clamp(earliest, now);
     let at_once = match new.supersedes {
         Some(corrected) => {
-            let state = app.store.bench(bench.run.id, bench.group.id)?;
+            let state = app.store.bench(bench.run.id, group.id)?;
             let before = state.entries.iter().find(|e| e.id == corrected);
-            before.is_some_and(|e| (0..AT_ONCE_MS).contains(&(taken_at - e.said.taken_at)))
+            // What an instructor entered is not a slip of this group's finger.
+            before.is_some_and(|e| {
+                matches!(e.actor, Actor::Device(_)) && (0..AT_ONCE_MS).contains(&(taken_at - e.said.taken_at))
+            })
         }
         None => true,
     };
-    let reason = reason(new.reason, !at_once)?;
-    let appended = app.store.append(NewEvent {
-        id: new.id,
-        run: bench.run.id,
-        group: Some(bench.group.id),
-        actor: bench.actor(),
-        supersedes: new.supersedes,
-        said: Said {
-            statement: Statement::Bench(entry),
-            reason,
-            taken_at,
-            about: (taken_at - new.taken_at).abs() > DOUBT_MS,
+    append(
+        app,
+        NewEvent {
+            id: new.id,
+            run: bench.run.id,
+            group: Some(group.id),
+            actor: bench.actor(),
+            supersedes: new.supersedes,
+            said: Said {
+                statement: Statement::Bench(entry),
+                reason: reason(new.reason, !at_once)?,
+                taken_at,
+                about: (taken_at - new.taken_at).abs() > DOUBT_MS,
+                person: new.person,
+            },
+            received_at: now,
         },
-        received_at: now,
-    })?;
-    app.live.tell(bench.run.id, Change { group: Some(bench.group.id) });
+    )
+}
+
+/// Whether an answer may still be given: as often as the practical allows, by the student whose it is, and not once the
+/// values were given back. Sent again, it is the same answer.
+fn may_answer(
+    app: &App,
+    bench: &Bench,
+    group: &Group,
+    entry: &BenchEntry,
+    by: Option<i64>,
+    person: Option<i64>,
+) -> Result<(), ApiError> {
+    if by.is_some() && by != person {
+        return Err(ApiError::NotAllowed("this is another student's answer"));
+    }
+    let slot = entry.slot();
+    let state = app.store.bench(bench.run.id, group.id)?;
+    let there =
+        |e: &&store::Entry| e.said.statement.fills() == "answer" && e.said.statement.slot().as_ref() == Some(&slot);
+    let before: Vec<&store::Entry> = state.entries.iter().filter(there).collect();
+    if before.last().is_some_and(|e| e.said.statement == Statement::Bench(entry.clone())) {
+        return Ok(());
+    }
+    let allowed = app.practical_of(&bench.run)?.file.feedback.attempts;
+    if let Some(allowed) = allowed.filter(|n| before.len() >= *n as usize) {
+        let times = if allowed == 1 { "once".to_owned() } else { format!("{allowed} times") };
+        return Err(ApiError::Invalid(format!("here an answer is given {times}; the last one stands")));
+    }
+    let reviews = Reviews::of(app, bench.run.id)?;
+    let told = reviews.released(group.id, by).map(|(_, release)| as_told(release)).unwrap_or_default();
+    let result = lab::bench::answer_place(&slot).0;
+    if told.get(result).is_some_and(|t| t.expected.is_some()) {
+        return Err(ApiError::Invalid("the value was given back already; the last answer stands".into()));
+    }
+    Ok(())
+}
+
+/// Appends, and tells everybody who looks.
+pub fn append(app: &App, event: NewEvent) -> Result<Kept, ApiError> {
+    let (run, group) = (event.run, event.group);
+    let appended = app.store.append(event)?;
+    app.live.tell(run, Change { group });
     Ok(Kept { seq: appended.seq, again: appended.again, overtook: appended.overtook })
 }
 
 fn reason(given: Option<String>, needed: bool) -> Result<Option<String>, ApiError> {
-    let reason = given.map(|r| r.trim().to_owned()).filter(|r| !r.is_empty());
-    if needed && reason.is_none() {
-        return Err(ApiError::Invalid("a correction says why; the earlier value stays".into()));
+    let given = given.filter(|r| !r.trim().is_empty());
+    match given {
+        None if needed => Err(ApiError::Invalid("a correction says why; the earlier value stays".into())),
+        None => Ok(None),
+        Some(text) => match one_line(&text, LONGEST_REASON) {
+            Some(line) => Ok(Some(line)),
+            None => Err(ApiError::Invalid(format!("a reason has at most {LONGEST_REASON} characters"))),
+        },
     }
-    if reason.as_ref().is_some_and(|r| r.chars().count() > LONGEST_REASON) {
-        return Err(ApiError::Invalid(format!("a reason has at most {LONGEST_REASON} characters")));
-    }
-    Ok(reason)
 }

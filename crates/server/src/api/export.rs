@@ -3,8 +3,10 @@
 //! One row a group: readings as typed, results recomputed with their uncertainty, answers with their verdicts. A text
 //! that a spreadsheet would take for a formula is quoted with a leading apostrophe; numbers stay numbers.
 
-use crate::access::Desk;
+use crate::access::DeskRun;
 use crate::api::board::{self, Row};
+use crate::api::check::sheets_of;
+use crate::api::sheets::{SheetView, marks_shown};
 use crate::app::{App, blocking};
 use crate::clock;
 use crate::problem::ApiError;
@@ -17,12 +19,13 @@ use lab::practical::Practical;
 
 /// `GET /runs/{run}/export.csv`, for instructors.
 #[get("/runs/{run}/export.csv")]
-pub async fn export_table(app: web::Data<App>, _desk: Desk, run: web::Path<i64>) -> Result<HttpResponse, ApiError> {
+pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResponse, ApiError> {
     let (name, text) = blocking(&app, move |app| {
-        let run = app.store.run(*run)?;
+        let run = desk.run.clone();
         let practical = app.practical_of(&run)?;
         let rows = board::rows(app, &run)?;
-        let text = table(&practical, &rows).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
+        let sheets = sheets_of(app, &desk, &rows)?;
+        let text = table(&practical, &rows, &sheets).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
         Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
     })
     .await?;
@@ -36,11 +39,17 @@ pub async fn export_table(app: web::Data<App>, _desk: Desk, run: web::Path<i64>)
         .body(text))
 }
 
-fn table(practical: &Practical, rows: &[Row]) -> Result<Vec<u8>, csv::Error> {
+fn table(practical: &Practical, rows: &[Row], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
     let mut out = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     out.write_record(head(practical).iter().map(|cell| safe(cell)))?;
     for row in rows {
-        out.write_record(cells(practical, row).iter().map(|cell| safe(cell)))?;
+        let own: Vec<&SheetView> = sheets.iter().filter(|s| s.group == row.group).collect();
+        if own.is_empty() {
+            out.write_record(cells(practical, row, None).iter().map(|cell| safe(cell)))?;
+        }
+        for sheet in own {
+            out.write_record(cells(practical, row, Some(sheet)).iter().map(|cell| safe(cell)))?;
+        }
     }
     out.into_inner().map_err(|e| e.into_error().into())
 }
@@ -58,7 +67,7 @@ fn head(practical: &Practical) -> Vec<String> {
         head.push(format!("{}, U (k = 2) / {}", r.label, r.unit));
         if r.asked {
             head.extend(
-                [", answer", ", unit of the answer", ", value", ", unit", ", digits"]
+                [", answer", ", unit of the answer", ", value", ", unit", ", digits", ", slip", ", marks", ", remark"]
                     .map(|of| format!("{}{of}", r.label)),
             );
         }
@@ -66,8 +75,8 @@ fn head(practical: &Practical) -> Vec<String> {
     head
 }
 
-fn cells(practical: &Practical, row: &Row) -> Vec<String> {
-    let mut cells = vec![row.name.clone()];
+fn cells(practical: &Practical, row: &Row, sheet: Option<&SheetView>) -> Vec<String> {
+    let mut cells = vec![sheet.map_or_else(|| row.name.clone(), |s| s.name.clone())];
     for r in &practical.slots() {
         let entered = row.readings.get(&r.symbol);
         cells.push(entered.map_or_else(String::new, |e| e.text.clone()));
@@ -75,7 +84,10 @@ fn cells(practical: &Practical, row: &Row) -> Vec<String> {
         let struck = entered.into_iter().flat_map(|e| &e.struck);
         let story: Vec<String> =
             struck.map(|s| format!("{} ({})", s.text, s.reason.as_deref().unwrap_or("entered again"))).collect();
-        cells.push(story.join("; "));
+        let gone = row.taken_out.get(&r.symbol).into_iter().flatten();
+        let out = gone.map(|s| format!("{} (taken out: {})", s.text, s.reason.as_deref().unwrap_or("no reason given")));
+        let lent = entered.and_then(|e| e.borrowed.as_ref()).map(|from| format!("borrowed from {from}"));
+        cells.push(story.into_iter().chain(out).chain(lent).collect::<Vec<_>>().join("; "));
     }
     let seen = |symbol: &str| row.observations.get(symbol).map_or_else(String::new, |e| e.text.clone());
     cells.extend(practical.observations.iter().map(|o| seen(&o.symbol)));
@@ -87,10 +99,16 @@ fn cells(practical: &Practical, row: &Row) -> Vec<String> {
         };
         cells.extend([value, expanded]);
         if r.asked {
-            let answer = row.answers.get(&r.name);
+            let answer = sheet.and_then(|s| s.answers.get(&r.name));
             cells.push(answer.map_or_else(String::new, |a| a.text.clone()));
             cells.push(answer.map_or_else(String::new, |a| a.unit.clone()));
-            cells.extend(row.outcome.verdicts.get(&r.name).map_or_else(Default::default, words));
+            let verdict = sheet.and_then(|s| s.verdicts.get(&r.name));
+            cells.extend(verdict.map_or_else(Default::default, words));
+            cells.push(verdict.map_or_else(String::new, named));
+            let given = sheet.and_then(|s| s.given.get(&r.name));
+            cells.push(given.map_or_else(String::new, |m| marks_shown(*m)));
+            let review = sheet.and_then(|s| s.reviews.get(&r.name)).filter(|v| v.current);
+            cells.push(review.map_or_else(String::new, |v| v.comment.clone()));
         }
     }
     cells
@@ -103,6 +121,7 @@ fn words(verdict: &Verdict) -> [String; 3] {
         ValueVerdict::Right => "right".into(),
         ValueVerdict::CarriedForward { origins } => format!("right with own {}", origins.join(", ")),
         ValueVerdict::TooFewDigits => "too few digits to judge".into(),
+        ValueVerdict::NotReduced { by } => format!("not reduced: {by} times too large"),
         ValueVerdict::Wrong => "wrong".into(),
     };
     let unit = match &verdict.unit {
@@ -117,6 +136,12 @@ fn words(verdict: &Verdict) -> [String; 3] {
         DigitsVerdict::NotJudged => String::new(),
     };
     [value, unit, digits]
+}
+
+/// Codes of the slips that were named.
+fn named(verdict: &Verdict) -> String {
+    let code = |slip| serde_json::to_value(slip).ok().and_then(|v| v.as_str().map(str::to_owned));
+    verdict.slips().into_iter().filter_map(code).collect::<Vec<_>>().join(", ")
 }
 
 /// What a spreadsheet would run as a formula gets a leading apostrophe; a plain number does not.

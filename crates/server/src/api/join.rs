@@ -1,11 +1,11 @@
 //! How a device comes to its group: the code on the board, then the group; a second device needs the group's PIN.
 
-use crate::access::{BENCH_COOKIE, Limit, Token, cookie};
+use crate::access::{Limit, Role, Token, cookie, ended, token_of};
 use crate::api::session::address;
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
-use actix_web::{HttpRequest, HttpResponse, post, web};
+use actix_web::{HttpRequest, HttpResponse, delete, post, web};
 use serde::{Deserialize, Serialize};
 use store::{Holder, Run};
 use utoipa::ToSchema;
@@ -123,7 +123,16 @@ pub async fn claim(
         Ok(token)
     })
     .await?;
-    Ok(HttpResponse::NoContent().cookie(cookie(BENCH_COOKIE, token, BENCH_SECONDS)).finish())
+    Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Bench, token, BENCH_SECONDS)).finish())
+}
+
+/// `DELETE /bench/session`, for a device of a group: it belongs to no group any more. What it holds stays on it.
+#[utoipa::path(delete, path = "/api/v1/bench/session", responses((status = 204)))]
+#[delete("/bench/session")]
+pub async fn leave(app: web::Data<App>, request: HttpRequest) -> Result<HttpResponse, ApiError> {
+    let token = token_of(&request, Role::Bench);
+    blocking(&app, move |app| Ok(token.map_or(Ok(()), |t| app.store.end_session(Token::hash(&t)))?)).await?;
+    Ok(HttpResponse::NoContent().cookie(ended(&request, Role::Bench)).finish())
 }
 
 /// The run that a code means; case, blanks and dashes do not count.

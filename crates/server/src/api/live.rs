@@ -1,10 +1,10 @@
 //! Event streams (server-sent events): what has changed, pushed as it happens.
 //!
 //! An instructor gets recomputed rows of the run; a group's device only gets told that its own bench has changed.
-//! Changes are gathered for a tenth of a second. An event's id is the record's sequence number: a browser that comes
+//! Changes are gathered for a twentieth of a second. An event's id is the record's sequence number: a browser that comes
 //! back says which it saw last, and gets the rows that have changed since.
 
-use crate::access::{Bench, Desk};
+use crate::access::{Bench, DeskRun};
 use crate::api::board::{Row, row};
 use crate::app::{App, blocking};
 use crate::live::Change;
@@ -19,7 +19,7 @@ use tokio::sync::broadcast::error::RecvError;
 use tokio::sync::mpsc::Sender;
 use utoipa::ToSchema;
 
-const GATHER: Duration = Duration::from_millis(100);
+const GATHER: Duration = Duration::from_millis(50);
 const KEEP_ALIVE: Duration = Duration::from_secs(15);
 
 /// What an instructor's stream carries.
@@ -37,21 +37,12 @@ pub enum RunEvent {
 
 /// `GET /runs/{run}/events`, for instructors.
 #[get("/runs/{run}/events")]
-pub async fn run_events(
-    app: web::Data<App>,
-    request: HttpRequest,
-    _desk: Desk,
-    run: web::Path<i64>,
-) -> Result<impl Responder, ApiError> {
-    let run = run.into_inner();
+pub async fn run_events(app: web::Data<App>, request: HttpRequest, desk: DeskRun) -> Result<impl Responder, ApiError> {
+    let run = desk.run.id;
     // Followed before anything is read, so that nothing falls between.
     let changes = app.live.follow(run);
     let seen = request.headers().get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse::<i64>().ok());
-    let now = blocking(&app, move |app| {
-        app.store.run(run)?;
-        Ok(app.store.last_seq(run)?)
-    })
-    .await?;
+    let now = blocking(&app, move |app| Ok(app.store.last_seq(run)?)).await?;
     let (sender, receiver) = tokio::sync::mpsc::channel(16);
     actix_web::rt::spawn(async move {
         // Whoever missed something starts anew: a board is small, and a gap is rare.
@@ -80,7 +71,7 @@ async fn pass_on(app: web::Data<App>, run: i64, mut changes: Receiver<Change>, s
     }
 }
 
-/// What came together within a tenth of a second of the first change.
+/// What came together within a twentieth of a second of the first change.
 enum Gathered {
     Groups(BTreeSet<i64>),
     Everything,
@@ -108,7 +99,7 @@ async fn send_rows(app: &web::Data<App>, run: i64, groups: BTreeSet<i64>, sender
     let read = blocking(app, move |app| {
         let seq = app.store.last_seq(run)?;
         let run = app.store.run(run)?;
-        let room = app.store.room_ever()?;
+        let room = app.store.room_of(run.id)?;
         let rows = groups.iter().map(|g| row(app, &run, &app.store.group(*g)?, &room)).collect::<Result<_, _>>()?;
         Ok((seq, rows))
     })

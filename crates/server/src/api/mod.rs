@@ -4,18 +4,24 @@
 mod bench;
 mod board;
 mod check;
+mod classes;
 mod compute;
 mod drafts;
 mod entries;
 mod export;
+mod group_page;
 mod handbook;
 mod join;
 mod live;
+mod people;
+mod pictures;
 mod plan;
 mod room;
 mod runs;
 mod session;
+mod sheets;
 mod shelf;
+pub mod texts;
 
 use crate::problem::ApiError;
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
@@ -25,10 +31,13 @@ use utoipa::OpenApi;
 /// text of a practical.
 const MAX_BODY: usize = 16 * 1024;
 const MAX_QUESTION: usize = 512 * 1024;
+/// A roster: large enough that a list beyond any class is told what is wrong with it.
+const MAX_ROSTER: usize = 4 * 1024 * 1024;
 
 /// Puts the routes in place.
 pub fn routes(config: &mut ServiceConfig) {
     let told = |error: String| actix_web::Error::from(ApiError::Invalid(error));
+    let rosters = JsonConfig::default().limit(MAX_ROSTER).error_handler(move |e, _| told(e.to_string()));
     let questions = JsonConfig::default().limit(MAX_QUESTION).error_handler(move |e, _| told(e.to_string()));
     config.service(
         scope("/api/v1")
@@ -39,7 +48,19 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(session::create_first_account)
             .service(session::sign_in)
             .service(session::sign_out)
+            .service(session::add_colleague)
             .service(shelf::show_shelf)
+            .service(classes::show_classes)
+            .service(classes::make_class)
+            .service(
+                scope("/classes/{class}")
+                    .app_data(rosters)
+                    .service(classes::enrol)
+                    .service(classes::erase_person)
+                    .service(classes::erase_everybody)
+                    .service(classes::share_class)
+                    .service(classes::keep_names),
+            )
             .service(
                 scope("/practicals")
                     .app_data(questions.clone())
@@ -57,10 +78,28 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::take_out_of_room)
             .service(runs::open)
             .service(runs::set_closed)
+            .service(runs::set_paused)
+            .service(runs::set_photos)
+            .service(runs::set_visits)
             .service(runs::join_code)
+            .service(people::show_people)
+            .service(people::seat)
+            .service(people::add_group)
+            .service(people::allot)
+            .service(people::deal)
+            .service(people::merge)
+            .service(people::sign_out_devices)
+            .service(group_page::show_group)
+            .service(group_page::tell)
+            .service(entries::enter_for)
+            .service(entries::borrow)
+            .service(pictures::group_photo)
+            .service(pictures::drop_group_photo)
             .service(board::show_board)
             .service(check::show_check)
             .service(check::show_worked)
+            .service(check::rule)
+            .service(check::give_back)
             .service(export::export_table)
             .service(live::run_events)
             .service(scope("/compute").app_data(questions).service(compute::ask))
@@ -69,8 +108,12 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(handbook::show_substances)
             .service(join::look_up)
             .service(join::claim)
+            .service(join::leave)
             .service(bench::show_bench)
             .service(entries::enter)
+            .service(pictures::take_photo)
+            .service(pictures::own_photo)
+            .service(pictures::drop_own_photo)
             .service(live::bench_events),
     );
 }
@@ -84,6 +127,14 @@ pub fn routes(config: &mut ServiceConfig) {
         session::create_first_account,
         session::sign_in,
         session::sign_out,
+        session::add_colleague,
+        classes::show_classes,
+        classes::make_class,
+        classes::enrol,
+        classes::erase_person,
+        classes::erase_everybody,
+        classes::share_class,
+        classes::keep_names,
         shelf::show_shelf,
         plan::show_plan,
         plan::show_versions,
@@ -95,15 +146,35 @@ pub fn routes(config: &mut ServiceConfig) {
         drafts::publish,
         runs::open,
         runs::set_closed,
+        runs::set_paused,
+        runs::set_photos,
+        runs::set_visits,
+        people::show_people,
+        people::seat,
+        people::add_group,
+        people::allot,
+        people::deal,
+        people::merge,
+        people::sign_out_devices,
+        group_page::show_group,
+        group_page::tell,
+        entries::enter_for,
+        entries::borrow,
+        pictures::take_photo,
+        pictures::drop_own_photo,
+        pictures::drop_group_photo,
         board::show_board,
         check::show_check,
         check::show_worked,
+        check::rule,
+        check::give_back,
         compute::ask,
         handbook::elements,
         handbook::show_glassware,
         handbook::show_substances,
         join::look_up,
         join::claim,
+        join::leave,
         bench::show_bench,
         entries::enter,
         room::show_room,

@@ -6,7 +6,7 @@ use crate::problem::{ApiError, Problem};
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, get, web};
 use lab::plan::Plan;
-use lab::practical::file::File;
+use lab::practical::file::{AnswerKind, File};
 use lab::practical::{Change, Checked, Practical, Slot, Told, changes, check, upgraded};
 use lab::technique::{Technique, techniques};
 use measure::{Instrument, InstrumentKind};
@@ -105,6 +105,10 @@ pub struct ResultSpec {
     pub units: Vec<String>,
     /// Whether groups work it out.
     pub asked: bool,
+    /// What is answered.
+    pub answer: AnswerKind,
+    /// Marks there are to have.
+    pub most: f64,
 }
 
 impl ReadingSpec {
@@ -139,6 +143,8 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
         unit: r.unit.written().to_owned(),
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
         asked: r.asked,
+        answer: r.answer,
+        most: r.marks.method + r.marks.value + r.marks.unit + r.marks.digits,
     };
     practical.results.iter().map(spec).collect()
 }

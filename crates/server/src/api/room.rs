@@ -43,7 +43,7 @@ pub async fn put_into_room(
 ) -> Result<web::Json<RoomView>, ApiError> {
     let room = blocking(&app, move |app| {
         item.sound().map_err(ApiError::Invalid)?;
-        app.store.put_into_room(item.into_inner(), desk.actor(), app.clock.now())?;
+        app.store.put_into_room(item.into_inner(), desk.actor().to_string(), app.clock.now())?;
         view(app)
     });
     Ok(web::Json(room.await?))

@@ -1,17 +1,20 @@
 //! Opening and closing a run, and the code that groups join with.
 
-use crate::access::{Desk, digits, pick};
+use crate::access::{Desk, DeskRun, digits, pick};
+use crate::api::board::VisitView;
+use crate::api::people::{Dealing, MOST_GROUPS, changing, dealt};
 use crate::api::shelf::{RunHead, run_head};
+use crate::api::texts::one_line;
 use crate::app::{App, blocking};
-use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
 use fast_qr::convert::{Builder, Shape, svg::SvgBuilder};
 use fast_qr::qr::QRBuilder;
+use lab::practical::Allotted;
 use serde::Deserialize;
 use std::collections::BTreeSet;
-use store::{NewRun, StoreError};
+use store::{NewGroup, NewRun, OfClass, StoreError, Visit};
 use utoipa::ToSchema;
 
 /// Short words that are easily told apart over the noise of a laboratory.
@@ -21,7 +24,8 @@ const WORDS: &[&str] = &[
     "WOLD", "BEACON", "CANYON", "EMBER", "HARBOUR", "MEADOW", "SUMMIT",
 ];
 
-const MOST_GROUPS: usize = 40;
+/// Most visits of a run.
+const MOST_VISITS: usize = 20;
 
 /// A run to be opened.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -29,10 +33,57 @@ const MOST_GROUPS: usize = 40;
 pub struct OpenRun {
     /// Id of the practical.
     practical: String,
-    /// Name of the class.
+    /// Name of the class; made if the opener has none of this name.
     class: String,
-    /// Names of the groups, in bench order.
-    groups: Vec<String>,
+    /// Id of the class, where it is there already: a colleague's that is shared.
+    #[serde(default)]
+    class_id: Option<i64>,
+    /// In bench order.
+    groups: Vec<OpenGroup>,
+    /// When it is worked on, in order.
+    #[serde(default)]
+    visits: Vec<VisitView>,
+    /// Whether photos are taken at the benches.
+    #[serde(default)]
+    photos: bool,
+    /// How assignments or unknowns are given out; not at all if none.
+    #[serde(default)]
+    deal: Option<Dealing>,
+}
+
+/// A group of a run to be opened.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OpenGroup {
+    /// Its name.
+    name: String,
+    /// Who is in it, of the class.
+    #[serde(default)]
+    people: Vec<i64>,
+}
+
+/// When a run is worked on.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Visits {
+    /// In order.
+    visits: Vec<VisitView>,
+}
+
+/// Whether the class listens.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Paused {
+    /// Entries wait on the devices.
+    paused: bool,
+}
+
+/// Whether photos are taken.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TakingPhotos {
+    /// They can be taken at the benches.
+    photos: bool,
 }
 
 /// Whether a run is closed.
@@ -48,20 +99,33 @@ pub struct Closed {
     responses((status = 201, body = RunHead), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/runs")]
 pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> Result<HttpResponse, ApiError> {
-    let OpenRun { practical, class, groups } = body.into_inner();
+    let OpenRun { practical, class, class_id, groups, visits, photos, deal } = body.into_inner();
     let class = named(&class, "a class")?;
-    let names: Vec<String> = groups.iter().map(|g| named(g, "a group")).collect::<Result<_, _>>()?;
+    let names: Vec<String> = groups.iter().map(|g| named(&g.name, "a group")).collect::<Result<_, _>>()?;
     if names.is_empty() || names.len() > MOST_GROUPS {
         return Err(ApiError::Invalid(format!("a run has 1 to {MOST_GROUPS} groups")));
     }
     if let Some(twice) = names.iter().enumerate().find(|(i, n)| names[..*i].contains(n)) {
         return Err(ApiError::Invalid(format!("two groups are called '{}'", twice.1)));
     }
+    let visits = in_order(visits)?;
     let head = blocking(&app, move |app| {
         let all = app.store.practicals()?;
         let version = all.iter().find(|v| v.id == practical).ok_or(ApiError::NotFound("practical"))?;
+        let rules = app.practical(&version.id, version.version)?;
         let taken: BTreeSet<String> = app.store.runs()?.into_iter().map(|r| r.code).collect();
-        let groups = names.into_iter().map(|n| Ok((n, digits(4)?))).collect::<Result<_, ApiError>>()?;
+        let class = match class_id {
+            Some(id) => OfClass::Known(app.store.class(id, desk.person.id)?.id),
+            None => OfClass::Named(class),
+        };
+        let allotted = match deal {
+            Some(how) => dealt(&rules, names.len(), how)?,
+            None => vec![Allotted::default(); names.len()],
+        };
+        let groups = groups.into_iter().zip(names).zip(allotted).map(|((group, name), allotted)| {
+            Ok(NewGroup { name, pin: digits(4)?, allotted, people: in_class(app, &class, group.people)? })
+        });
+        let groups = groups.collect::<Result<_, ApiError>>()?;
         let run = app.store.open_run(NewRun {
             practical: version.id.clone(),
             version: version.version,
@@ -69,6 +133,9 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
             owner: desk.person.id,
             code: free_code(&taken)?,
             groups,
+            visits,
+            photos,
+            masses: rules.masses.edition().into(),
             now: app.clock.now(),
         })?;
         run_head(app, &run)
@@ -77,37 +144,85 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
     Ok(HttpResponse::Created().json(head))
 }
 
+/// The people who are on the roster of the class.
+fn in_class(app: &App, class: &OfClass, people: Vec<i64>) -> Result<Vec<i64>, ApiError> {
+    if people.is_empty() {
+        return Ok(people);
+    }
+    let OfClass::Known(class) = class else { return Err(ApiError::NotFound("person in this class")) };
+    let there = app.store.members(*class)?;
+    let known = people.iter().all(|p| there.iter().any(|m| m.id == *p));
+    if known { Ok(people) } else { Err(ApiError::NotFound("person in this class")) }
+}
+
+/// Visits as they are kept: numbered from 1, one after the other.
+fn in_order(visits: Vec<VisitView>) -> Result<Vec<Visit>, ApiError> {
+    if visits.len() > MOST_VISITS {
+        return Err(ApiError::Invalid(format!("a run has at most {MOST_VISITS} visits")));
+    }
+    let numbered: Vec<Visit> =
+        (1i64..).zip(visits).map(|(nr, v)| Visit { nr, begins_at: v.begins_at, minutes: v.minutes }).collect();
+    if numbered.iter().any(|v| !(1..=600).contains(&v.minutes)) {
+        return Err(ApiError::Invalid("a visit lasts 1 to 600 minutes".into()));
+    }
+    if let Some(pair) = numbered.windows(2).find(|p| p[1].begins_at < p[0].begins_at + p[0].minutes * 60_000) {
+        return Err(ApiError::Invalid(format!("visit {} begins before visit {} is over", pair[1].nr, pair[0].nr)));
+    }
+    Ok(numbered)
+}
+
+/// `PUT /runs/{run}/visits`, for instructors: says anew when a run is worked on.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/visits", params(("run" = i64, Path)), request_body = Visits,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[put("/runs/{run}/visits")]
+pub async fn set_visits(app: web::Data<App>, desk: DeskRun, body: web::Json<Visits>) -> Result<HttpResponse, ApiError> {
+    let visits = in_order(body.into_inner().visits)?;
+    changing(app, desk, move |app, desk| Ok(app.store.set_visits(desk.run.id, visits)?)).await
+}
+
+/// `PUT /runs/{run}/paused`, for instructors.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/paused", params(("run" = i64, Path)), request_body = Paused,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[put("/runs/{run}/paused")]
+pub async fn set_paused(app: web::Data<App>, desk: DeskRun, body: web::Json<Paused>) -> Result<HttpResponse, ApiError> {
+    let paused = body.paused;
+    changing(app, desk, move |app, desk| {
+        Ok(app.store.set_paused(desk.run.id, paused, desk.actor(), app.clock.now())?)
+    })
+    .await
+}
+
+/// `PUT /runs/{run}/photos`, for instructors: whether photos are taken at the benches.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/photos", params(("run" = i64, Path)), request_body = TakingPhotos,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[put("/runs/{run}/photos")]
+pub async fn set_photos(
+    app: web::Data<App>,
+    desk: DeskRun,
+    body: web::Json<TakingPhotos>,
+) -> Result<HttpResponse, ApiError> {
+    let photos = body.photos;
+    changing(app, desk, move |app, desk| Ok(app.store.set_photos(desk.run.id, photos)?)).await
+}
+
 /// `PUT /runs/{run}/closed`, for instructors.
 #[utoipa::path(put, path = "/api/v1/runs/{run}/closed", params(("run" = i64, Path)), request_body = Closed,
     responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[put("/runs/{run}/closed")]
-pub async fn set_closed(
-    app: web::Data<App>,
-    desk: Desk,
-    run: web::Path<i64>,
-    body: web::Json<Closed>,
-) -> Result<HttpResponse, ApiError> {
+pub async fn set_closed(app: web::Data<App>, desk: DeskRun, body: web::Json<Closed>) -> Result<HttpResponse, ApiError> {
     let closed = body.closed;
-    blocking(&app, move |app| {
-        app.store.set_closed(*run, closed, desk.actor(), app.clock.now())?;
-        app.live.tell(*run, Change { group: None });
-        Ok(())
+    changing(app, desk, move |app, desk| {
+        Ok(app.store.set_closed(desk.run.id, closed, desk.actor(), app.clock.now())?)
     })
-    .await?;
-    Ok(HttpResponse::NoContent().finish())
+    .await
 }
 
 /// `GET /runs/{run}/join.svg`, for instructors: the address that groups open, as a QR code.
 #[get("/runs/{run}/join.svg")]
-pub async fn join_code(
-    app: web::Data<App>,
-    request: HttpRequest,
-    _desk: Desk,
-    run: web::Path<i64>,
-) -> Result<HttpResponse, ApiError> {
+pub async fn join_code(app: web::Data<App>, request: HttpRequest, desk: DeskRun) -> Result<HttpResponse, ApiError> {
     let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default().to_owned();
     let svg = blocking(&app, move |app| {
-        let address = join_address(app, &host, &app.store.run(*run)?.code);
+        let address = join_address(app, &host, &desk.run.code);
         let code =
             QRBuilder::new(address).build().map_err(|e| ApiError::Internal(anyhow::anyhow!("qr code: {e:?}")))?;
         Ok(SvgBuilder::default().shape(Shape::Square).background_color([255, 255, 255, 0]).to_str(&code))
@@ -122,13 +237,9 @@ pub fn join_address(app: &App, host: &str, code: &str) -> String {
     format!("{base}/join/{}", code.replace(' ', "-"))
 }
 
-fn named(text: &str, what: &str) -> Result<String, ApiError> {
-    let name = text.split_whitespace().collect::<Vec<_>>().join(" ");
-    let plain = name.chars().all(|c| !c.is_control());
-    if name.is_empty() || name.chars().count() > 40 || !plain {
-        return Err(ApiError::Invalid(format!("the name of {what} has 1 to 40 characters")));
-    }
-    Ok(name)
+/// A name as it is kept.
+pub fn named(text: &str, what: &str) -> Result<String, ApiError> {
+    one_line(text, 40).ok_or_else(|| ApiError::Invalid(format!("the name of {what} has 1 to 40 characters")))
 }
 
 /// A word and two digits that no run has.

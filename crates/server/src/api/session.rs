@@ -1,9 +1,9 @@
 //! Signing in and out, and the first account.
 
 use crate::access::{
-    BENCH_COOKIE, Bench, DESK_COOKIE, Desk, Limit, Token, cookie, ended, from_this_machine, hash_passphrase,
-    passphrase_is_right,
+    Bench, Desk, Limit, Role, Token, cookie, ended, from_this_machine, hash_passphrase, passphrase_is_right, token_of,
 };
+use crate::api::texts::one_line;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, web};
@@ -13,6 +13,8 @@ use utoipa::ToSchema;
 
 /// A desk stays signed in for a working day.
 const DESK_SECONDS: i64 = 12 * 3600;
+/// A clock that is set by the network may step back by seconds; an hour is a clock that was set wrong.
+const CLOCK_SLACK_MS: i64 = 3_600_000;
 
 /// Who is looking.
 #[derive(Debug, Serialize, ToSchema)]
@@ -27,6 +29,8 @@ pub struct SessionView {
     this_machine: bool,
     /// The server's time, ms.
     now: i64,
+    /// When the record was last written to, ms, if the machine's clock says that this is yet to come: it was set back.
+    clock_behind: Option<i64>,
 }
 
 /// The first account.
@@ -40,6 +44,16 @@ pub struct NewAccount {
     /// The token printed on the server's console; needed from another machine.
     #[serde(default)]
     token: Option<String>,
+}
+
+/// An account for a colleague.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewColleague {
+    /// How the colleague is called.
+    name: String,
+    /// At least ten characters; no other account has it.
+    passphrase: String,
 }
 
 /// A sign-in.
@@ -60,13 +74,15 @@ pub async fn who(
     bench: Result<Bench, ApiError>,
 ) -> Result<web::Json<SessionView>, ApiError> {
     let this_machine = from_this_machine(&request);
-    let (new, now) = blocking(&app, |app| Ok((app.store.is_new()?, app.clock.now()))).await?;
+    let now = app.clock.now();
+    let (new, last) = blocking(&app, |app| Ok((app.store.is_new()?, app.store.last_receipt()?))).await?;
     Ok(web::Json(SessionView {
         instructor: desk.ok().map(|d| d.person.name),
         group: bench.ok().map(|b| b.group.name),
         new,
         this_machine,
         now,
+        clock_behind: last.filter(|last| *last > now + CLOCK_SLACK_MS),
     }))
 }
 
@@ -87,13 +103,7 @@ pub async fn create_first_account(
             "the first account is made on the server's own machine, or with the token printed on its console",
         ));
     }
-    let name = name.trim().to_owned();
-    if name.is_empty() || name.chars().count() > 80 {
-        return Err(ApiError::Invalid("a name has 1 to 80 characters".into()));
-    }
-    if !(10..=200).contains(&passphrase.chars().count()) {
-        return Err(ApiError::Invalid("a passphrase has 10 to 200 characters; four words do well".into()));
-    }
+    let name = sound(&name, &passphrase)?;
     blocking(&app, move |app| {
         let hash = hash_passphrase(&passphrase)?;
         app.store.create_first_account(name, hash, app.clock.now())?;
@@ -101,6 +111,39 @@ pub async fn create_first_account(
     })
     .await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+/// `POST /colleagues`, for instructors: an account for a colleague, who sees what is shared.
+#[utoipa::path(post, path = "/api/v1/colleagues", request_body = NewColleague,
+    responses((status = 204), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/colleagues")]
+pub async fn add_colleague(
+    app: web::Data<App>,
+    request: HttpRequest,
+    _desk: Desk,
+    body: web::Json<NewColleague>,
+) -> Result<HttpResponse, ApiError> {
+    app.limits.count(Limit::Secret, &address(&request))?;
+    let NewColleague { name, passphrase } = body.into_inner();
+    let name = sound(&name, &passphrase)?;
+    blocking(&app, move |app| {
+        // Who signs in is told by the passphrase alone.
+        if app.store.accounts()?.iter().any(|(_, kept)| passphrase_is_right(&passphrase, kept)) {
+            return Err(ApiError::Invalid("this passphrase cannot be taken: choose another one".into()));
+        }
+        app.store.create_account(name, hash_passphrase(&passphrase)?, app.clock.now())?;
+        Ok(())
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// The name as it is kept.
+fn sound(name: &str, passphrase: &str) -> Result<String, ApiError> {
+    if !(10..=200).contains(&passphrase.chars().count()) {
+        return Err(ApiError::Invalid("a passphrase has 10 to 200 characters; four words do well".into()));
+    }
+    one_line(name, 80).ok_or_else(|| ApiError::Invalid("a name has 1 to 80 characters".into()))
 }
 
 /// `POST /session`: signs an instructor in.
@@ -125,7 +168,7 @@ pub async fn sign_in(
         Ok(token)
     })
     .await?;
-    Ok(HttpResponse::NoContent().cookie(cookie(DESK_COOKIE, token, DESK_SECONDS)).finish())
+    Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
 }
 
 /// `DELETE /session`: signs out, desk and bench.
@@ -133,13 +176,13 @@ pub async fn sign_in(
 #[delete("/session")]
 pub async fn sign_out(app: web::Data<App>, request: HttpRequest) -> Result<HttpResponse, ApiError> {
     let tokens: Vec<String> =
-        [DESK_COOKIE, BENCH_COOKIE].iter().filter_map(|c| request.cookie(c)).map(|c| c.value().to_owned()).collect();
+        [Role::Desk, Role::Bench].into_iter().filter_map(|role| token_of(&request, role)).collect();
     blocking(&app, move |app| {
         tokens.iter().try_for_each(|t| app.store.end_session(Token::hash(t)))?;
         Ok(())
     })
     .await?;
-    Ok(HttpResponse::NoContent().cookie(ended(DESK_COOKIE)).cookie(ended(BENCH_COOKIE)).finish())
+    Ok(HttpResponse::NoContent().cookie(ended(&request, Role::Desk)).cookie(ended(&request, Role::Bench)).finish())
 }
 
 /// Whose tries are counted together: one address.

@@ -1,7 +1,7 @@
 //! The shelf: what runs, and the library.
 
 use crate::access::Desk;
-use crate::api::board::{self, Row};
+use crate::api::board::{self, Row, VisitView, visits};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
@@ -9,6 +9,7 @@ use lab::group::ResultState;
 use lab::practical::file::ClassResult;
 use lab::practical::{Practical, check};
 use serde::Serialize;
+use std::collections::{BTreeMap, BTreeSet};
 use store::{PracticalVersion, Run};
 use utoipa::ToSchema;
 
@@ -49,6 +50,8 @@ pub struct RunHead {
     pub practical: String,
     /// Title of the practical.
     pub title: String,
+    /// Id of the class.
+    pub class_id: i64,
     /// The class.
     pub class: String,
     /// What groups join with.
@@ -57,6 +60,18 @@ pub struct RunHead {
     pub opened_at: i64,
     /// In ms.
     pub closed_at: Option<i64>,
+    /// Since when the class listens, ms.
+    pub paused_at: Option<i64>,
+    /// Whether photos are taken at the benches.
+    pub photos: bool,
+    /// The edition of the relative atomic masses that it is computed with.
+    pub masses: String,
+    /// Version of the practical that it keeps.
+    pub version: i64,
+    /// When it is worked on.
+    pub visits: Vec<VisitView>,
+    /// What waits at its benches, by step.
+    pub waits: Vec<RunWait>,
     /// Groups of the run.
     pub groups: u32,
     /// Groups that have begun.
@@ -71,6 +86,23 @@ pub struct RunHead {
     pub values: Vec<f64>,
     /// What those values are, with unit.
     pub finds: String,
+}
+
+/// What waits at the benches of a run after one step.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RunWait {
+    /// Title of the step.
+    step: String,
+    /// Title of the step that comes then.
+    then: Option<String>,
+    /// Names of the groups.
+    groups: Vec<String>,
+    /// Since when the first of them waits, ms.
+    since: i64,
+    /// From when on all of them can go on, ms.
+    ready_at: i64,
+    /// Until when the first of them should, ms.
+    latest_at: Option<i64>,
 }
 
 /// A practical of the library at one look.
@@ -103,9 +135,12 @@ pub struct PracticalHead {
 /// `GET /shelf`, for instructors.
 #[utoipa::path(get, path = "/api/v1/shelf", responses((status = 200, body = Shelf), (status = 401, body = Problem)))]
 #[get("/shelf")]
-pub async fn show_shelf(app: web::Data<App>, _desk: Desk) -> Result<web::Json<Shelf>, ApiError> {
-    let shelf = blocking(&app, |app| {
-        let runs = app.store.runs()?.iter().map(|r| run_head(app, r)).collect::<Result<_, _>>()?;
+pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<Shelf>, ApiError> {
+    let shelf = blocking(&app, move |app| {
+        let me = desk.person.id;
+        let mine: BTreeSet<i64> = app.store.classes(me)?.iter().map(|k| k.id).collect();
+        let runs = app.store.runs()?.into_iter().filter(|r| mine.contains(&r.class_id));
+        let runs = runs.map(|r| run_head(app, &r)).collect::<Result<_, _>>()?;
         let mut practicals = app
             .store
             .practicals()?
@@ -151,10 +186,17 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
         id: run.id,
         practical: run.practical.clone(),
         title: practical.file.title.clone(),
+        class_id: run.class_id,
         class: run.class.clone(),
         code: run.code.clone(),
         opened_at: run.opened_at,
         closed_at: run.closed_at,
+        paused_at: run.paused_at,
+        photos: run.photos,
+        masses: run.masses.clone(),
+        version: run.version,
+        visits: visits(app, run.id)?,
+        waits: waits(&rows),
         groups: count(rows.len()),
         begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
         entered: count(entered),
@@ -163,6 +205,28 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
         values,
         finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
     })
+}
+
+/// What waits, gathered by step.
+fn waits(rows: &[Row]) -> Vec<RunWait> {
+    let mut by_step: BTreeMap<u32, RunWait> = BTreeMap::new();
+    for row in rows {
+        for w in &row.outcome.waiting {
+            let one = by_step.entry(w.step).or_insert_with(|| RunWait {
+                step: w.title.clone(),
+                then: w.then_title.clone(),
+                groups: Vec::new(),
+                since: w.since,
+                ready_at: w.ready_at,
+                latest_at: w.latest_at,
+            });
+            one.groups.push(row.name.clone());
+            one.since = one.since.min(w.since);
+            one.ready_at = one.ready_at.max(w.ready_at);
+            one.latest_at = [one.latest_at, w.latest_at].into_iter().flatten().min();
+        }
+    }
+    by_step.into_values().collect()
 }
 
 /// The stretch that a strip of results shows: four usual standard deviations either way, or what there is.

@@ -1,6 +1,6 @@
 //! Anything a student types is hostile input: each is answered with what is wrong, and nothing is lost.
 
-use crate::process::{Server, entry, reading};
+use crate::process::{Server, entry, groups_of, reading};
 use serde_json::{Value, json};
 
 #[test]
@@ -100,7 +100,8 @@ fn hostile_names_stay_data_in_the_export() {
     let server = Server::demo();
     let desk = server.desk();
     let names = ["=HYPERLINK(\"http://x.test\")", "<img src=x onerror=alert(1)>", "Quartz, \"the second\""];
-    let opened = desk.post("/api/v1/runs", &json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": names }));
+    let opened = desk
+        .post("/api/v1/runs", &json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": groups_of(&names) }));
     assert_eq!(opened.status, 201, "{}", opened.text);
     let csv = desk.get(&format!("/api/v1/runs/{}/export.csv", opened.body["id"]));
     let rows: Vec<String> = csv::Reader::from_reader(csv.text.as_bytes())
@@ -109,7 +110,9 @@ fn hostile_names_stay_data_in_the_export() {
         .collect();
     assert_eq!(rows, ["'=HYPERLINK(\"http://x.test\")", names[1], names[2]]);
     assert!(csv.text.contains("\r\n"));
-    let twice = desk
-        .post("/api/v1/runs", &json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": ["Talc", " Talc "] }));
+    let twice = desk.post(
+        "/api/v1/runs",
+        &json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": groups_of(&["Talc", " Talc "]) }),
+    );
     assert_eq!(twice.refusal(), (422, "two groups are called 'Talc'".into()));
 }

@@ -1,6 +1,6 @@
 //! The bench over the wire: clocks that survive, two devices at one reading, the instruments of the room.
 
-use crate::process::{Client, PASSPHRASE, Server, entry, reading};
+use crate::process::{Client, PASSPHRASE, Server, entry, groups_of, reading};
 use serde_json::{Value, json};
 
 const ENTRIES: &str = "/api/v1/bench/entries";
@@ -16,7 +16,7 @@ fn a_clock_outlives_the_server_and_stands_on_the_board() {
     let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
     assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
     let desk = server.desk();
-    let new = json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": ["Galena"] });
+    let new = json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": groups_of(&["Galena"]) });
     let run = desk.post("/api/v1/runs", &new).body;
     let code = run["code"].as_str().unwrap().to_owned();
     let id = server.client().post("/api/v1/join", &json!({ "code": code })).body["groups"][0]["id"].as_i64().unwrap();
@@ -143,7 +143,7 @@ fn the_rooms_instruments_are_chosen_at_the_bench_and_stay_with_their_readings() 
 fn a_measured_bottle_counts_in_the_sums_of_those_who_took_from_it() {
     let server = Server::demo();
     let desk = server.desk();
-    let new = json!({ "practical": "vinegar", "class": "12-Schist", "groups": ["Topaz", "Zircon"] });
+    let new = json!({ "practical": "vinegar", "class": "12-Schist", "groups": groups_of(&["Topaz", "Zircon"]) });
     let run = desk.post("/api/v1/runs", &new).body;
     let bottle = json!({ "sort": "bottle", "name": "bottle M", "holds": "sodium hydroxide", "strength": "0.1 mol/L",
                          "measured": "0.1080 ± 0.0003 mol/L" });

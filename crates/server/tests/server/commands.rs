@@ -1,6 +1,6 @@
 //! The program's own commands: on a record that is there, and on one that is not.
 
-use crate::process::{PASSPHRASE, Server, entry, reading};
+use crate::process::{PASSPHRASE, Server, entry, groups_of, reading};
 use serde_json::json;
 use std::io::Write;
 use std::path::Path;
@@ -25,7 +25,7 @@ fn record() -> tempfile::TempDir {
     let server = Server::empty();
     let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
     assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
-    let open = json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": ["Talc"] });
+    let open = json!({ "practical": "epsom-salt", "class": "11-Slate", "groups": groups_of(&["Talc"]) });
     let run = server.desk().post("/api/v1/runs", &open).body;
     let talc = server.client();
     assert_eq!(talc.post("/api/v1/join/claim", &json!({ "code": run["code"], "group": 1 })).status, 204);

@@ -28,8 +28,13 @@ fn npx(arguments: &[&str], base: Option<&str>) {
 }
 
 fn scenarios(file: &str, server: &Server) {
+    some_scenarios(file, "", server);
+}
+
+/// Those of a file whose names hold some words.
+fn some_scenarios(file: &str, named: &str, server: &Server) {
     let _one_at_a_time = BROWSER.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-    npx(&["playwright", "test", file], Some(&server.base));
+    npx(&["playwright", "test", file, "--grep", named], Some(&server.base));
     assert!(!server.said().contains("panicked"), "{}", server.said());
 }
 
@@ -41,6 +46,24 @@ fn parts_without_a_browser() {
 #[test]
 fn a_class_at_work() {
     scenarios("class.spec.ts", &Server::demo());
+}
+
+#[test]
+fn sums_looked_at_and_given_back() {
+    scenarios("check.spec.ts", &Server::demo());
+}
+
+#[test]
+fn a_class_over_several_days() {
+    scenarios("days.spec.ts", &Server::demo());
+}
+
+#[test]
+fn a_night_in_the_oven_with_the_server_off() {
+    let wednesday = Server::start(tempfile::tempdir().unwrap(), &["--now", "2026-11-11T13:00"]);
+    some_scenarios("oven.spec.ts", "first visit", &wednesday);
+    let friday = Server::start(wednesday.kill(), &["--now", "2026-11-13T13:05"]);
+    some_scenarios("oven.spec.ts", "second visit", &friday);
 }
 
 #[test]

@@ -3,9 +3,11 @@
 mod access;
 mod bad_input;
 mod bench;
+mod checking;
 mod class;
 mod commands;
 mod interface;
 mod planning;
 mod process;
+mod several_visits;
 mod survives;

@@ -9,6 +9,11 @@ use tempfile::TempDir;
 pub const PASSPHRASE: &str = "slate under warm rain";
 pub const CODE: &str = "TARN 47";
 
+/// Groups of a run to be opened.
+pub fn groups_of<N: AsRef<str>>(names: &[N]) -> Value {
+    names.iter().map(|name| serde_json::json!({ "name": name.as_ref() })).collect()
+}
+
 /// A running server; killed when it goes out of scope.
 pub struct Server {
     pub base: String,

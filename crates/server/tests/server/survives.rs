@@ -1,6 +1,6 @@
 //! Acknowledged means on disk.
 
-use crate::process::{CODE, PASSPHRASE, Server, entry, reading};
+use crate::process::{CODE, PASSPHRASE, Server, entry, groups_of, reading};
 use lab::bench::Taken;
 use serde_json::json;
 use std::collections::BTreeMap;
@@ -18,8 +18,10 @@ fn kill_under_load_loses_nothing_that_was_acknowledged() {
     let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
     assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
     let groups: Vec<String> = (0..DEVICES).map(|n| format!("Group {n}")).collect();
-    let run =
-        server.desk().post("/api/v1/runs", &json!({ "practical": "epsom-salt", "class": "11", "groups": groups })).body;
+    let run = server
+        .desk()
+        .post("/api/v1/runs", &json!({ "practical": "epsom-salt", "class": "11", "groups": groups_of(&groups) }))
+        .body;
     assert_ne!(run["code"], CODE);
 
     let acknowledged = Mutex::new(BTreeMap::new());
@@ -58,11 +60,11 @@ fn kill_under_load_loses_nothing_that_was_acknowledged() {
     let store = Store::open(&folder.path().join("record.db")).unwrap();
     let mut kept = BTreeMap::new();
     for (_, group) in &devices {
-        for e in store.bench(run["id"].as_i64().unwrap(), *group).unwrap().entries {
-            let store::Statement::Bench(store::BenchEntry::Reading(Taken { text, .. })) = e.said.statement else {
+        for e in &store.bench(run["id"].as_i64().unwrap(), *group).unwrap().entries {
+            let store::Statement::Bench(store::BenchEntry::Reading(Taken { text, .. })) = &e.said.statement else {
                 panic!("only readings were sent")
             };
-            assert!(kept.insert(e.id.as_u128(), (e.seq, text)).is_none(), "stored twice");
+            assert!(kept.insert(e.id.as_u128(), (e.seq, text.clone())).is_none(), "stored twice");
         }
     }
     for (id, entry) in &acknowledged {

@@ -97,8 +97,7 @@ impl<'a> Compiler<'a> {
             return Err((at, SheetProblem::NothingToFold(function.to_owned())));
         };
         let nodes = (repeats.rough.min(repeats.most)..repeats.most).map(|t| operand.at(t)).collect();
-        self.program.nodes.push(Node::Fold(fold, nodes));
-        Ok(Operand { first: self.program.nodes.len() - 1, dimension: operand.dimension, repeats: None })
+        Ok(Operand { first: self.alone(Node::Fold(fold, nodes)), dimension: operand.dimension, repeats: None })
     }
 
     fn limiting(&mut self, at: usize, extents: &[Expression]) -> Compiled {
@@ -167,8 +166,7 @@ impl<'a> Compiler<'a> {
             search.amounts.push(amount.first);
             search.masses.push(mass.first);
         }
-        self.program.nodes.push(Node::Formula(search));
-        Ok(Operand { first: self.program.nodes.len() - 1, dimension: Dimension::MOLAR_MASS, repeats: None })
+        Ok(Operand { first: self.alone(Node::Formula(search)), dimension: Dimension::MOLAR_MASS, repeats: None })
     }
 
     /// The argument of `M(…)`, where that is a formula which the sheet itself has found.

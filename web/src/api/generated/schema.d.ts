@@ -55,6 +55,161 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bench/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /bench/photos?step=`, for a device of a group: keeps a JPEG or PNG of at most 8 MB. The body is the file. */
+        post: operations["take_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/photos/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /bench/photos/{name}`, for a device of the group whose photo it is. */
+        delete: operations["drop_own_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /bench/session`, for a device of a group: it belongs to no group any more. What it holds stays on it. */
+        delete: operations["leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /classes`, for instructors: their own, and those shared with them. */
+        get: operations["show_classes"];
+        put?: never;
+        /** `POST /classes`, for instructors: makes a class. */
+        post: operations["make_class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /classes/{class}/keep`, for its owner: until when its names are kept. */
+        put: operations["keep_names"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /classes/{class}/people`, for instructors who see the class: puts people on its roster, all or none. */
+        post: operations["enrol"];
+        /** `DELETE /classes/{class}/people`, for its owner: erases everybody of a class, as when the time of keeping is over. */
+        delete: operations["erase_everybody"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /classes/{class}/people/{person}`, for instructors who see the class: erases a person, for good. */
+        delete: operations["erase_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /classes/{class}/share`, for its owner: lets a colleague see it, or no longer. */
+        put: operations["share_class"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/colleagues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /colleagues`, for instructors: an account for a colleague, who sees what is shared. */
+        post: operations["add_colleague"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute": {
         parameters: {
             query?: never;
@@ -396,6 +551,168 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/deal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /runs/{run}/deal`, for instructors: gives every group an assignment, or the code of an unknown where the
+         *     practical has no assignments.
+         */
+        post: operations["deal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/groups`, for instructors: a group that comes late. */
+        post: operations["add_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/groups/{group}`, for instructors. */
+        get: operations["show_group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}/allotted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/groups/{group}/allotted`, for instructors: what a group is given that others are not. */
+        put: operations["allot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}/borrow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /runs/{run}/groups/{group}/borrow`, for instructors: lets a group whose work is spoiled go on with readings of
+         *     another group, or of the trial run. They are labelled as such wherever they stand.
+         */
+        post: operations["borrow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * `DELETE /runs/{run}/groups/{group}/devices`, for instructors: a device that is lost, or in other hands. All devices of
+         *     the group are signed out, and it has another PIN.
+         */
+        delete: operations["sign_out_devices"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/groups/{group}/entries`, for instructors: enters, corrects or takes out for a group, with a reason. */
+        post: operations["enter_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/groups/{group}/merge`, for instructors: lets a group go on at another one's bench. */
+        post: operations["merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/groups/{group}/photos/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /runs/{run}/groups/{group}/photos/{name}`, for instructors. */
+        delete: operations["drop_group_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/groups/{group}/worked/{result}": {
         parameters: {
             query?: never;
@@ -406,6 +723,142 @@ export interface paths {
         /** `GET /runs/{run}/groups/{group}/worked/{result}`, for instructors. */
         get: operations["show_worked"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/messages`, for instructors: tells a group something, or all of them. */
+        post: operations["tell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/paused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/paused`, for instructors. */
+        put: operations["set_paused"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/people`, for instructors. */
+        get: operations["show_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/photos`, for instructors: whether photos are taken at the benches. */
+        put: operations["set_photos"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/releases`, for instructors: gives sheets back to their groups as they stand now. */
+        post: operations["give_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/reviews`, for instructors: rules on answers, with a remark. The last word on an answer holds. */
+        post: operations["rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/seats`, for instructors: seats a person, or notes that the person is absent. */
+        put: operations["seat"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/visits`, for instructors: says anew when a run is worked on. */
+        put: operations["set_visits"];
         post?: never;
         delete?: never;
         options?: never;
@@ -453,6 +906,31 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A class beside an accepted value. */
+        Accepted: {
+            /**
+             * Format: double
+             * @description Class mean less accepted value.
+             */
+            bias: number;
+            /** @description Where it comes from. */
+            from: components["schemas"]["AcceptedFrom"];
+            /**
+             * Format: double
+             * @description Probability of a bias at least as large by chance (t test); none where there is no spread.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+        };
+        /**
+         * @description Where an accepted value comes from.
+         * @enum {string}
+         */
+        AcceptedFrom: "stated" | "trial-run";
         /** @description What the charge balance says. */
         AcidBaseAnswer: {
             /** @enum {string} */
@@ -602,6 +1080,22 @@ export interface components {
             /** @description What to keep in mind about that. */
             warning?: string | null;
         };
+        /** @description What one group works with. */
+        Allotted: {
+            /** @description Name of its assignment: `recipe A`. */
+            assignment?: string | null;
+            /** @description Code of its unknown; what it is stays with the instructor. */
+            unknown?: string | null;
+        };
+        /** @description What a group was given that others were not. */
+        AllottedOnBench: {
+            /** @description Amounts that are its own, with the name of the material. */
+            amounts: string[][];
+            /** @description Name of its assignment: `recipe A`. */
+            assignment?: string | null;
+            /** @description Code of its unknown. */
+            unknown?: string | null;
+        };
         /** @description One-way analysis of variance. */
         Anova: {
             /**
@@ -646,6 +1140,23 @@ export interface components {
              */
             ss_within: number;
         };
+        /** @description An answer as a group or a student sent it. */
+        Answer: {
+            /** @description The number or formula as typed, or the symbol of the reagent chosen. */
+            text: string;
+            /** @description The unit as chosen; empty if none was. */
+            unit?: string;
+        };
+        /**
+         * @description What an answer to a result is.
+         * @enum {string}
+         */
+        AnswerKind: "number" | "formula" | "limiting";
+        /**
+         * @description Whose answers are asked for.
+         * @enum {string}
+         */
+        AnswersOf: "group" | "student";
         /**
          * @description How several reactions belong together.
          * @enum {string}
@@ -667,10 +1178,14 @@ export interface components {
         };
         /** @description Something to work out; what comes out is not told. */
         Asked: {
+            /** @description What is answered. */
+            answer: components["schemas"]["AnswerKind"];
             /** @description In words. */
             label: string;
             /** @description Its name. */
             name: string;
+            /** @description Reagents to choose from, where one is chosen. */
+            reagents: components["schemas"]["Named"][];
             /** @description Units to choose from. */
             units: string[];
         };
@@ -693,6 +1208,13 @@ export interface components {
                 [key: string]: string;
             };
             /** @description Code of the unknown. */
+            unknown?: string | null;
+        };
+        /** @description An assignment to give. */
+        AssignmentView: {
+            /** @description Name. */
+            name: string;
+            /** @description Code of its unknown. */
             unknown?: string | null;
         };
         /** @description Which step of a draft. */
@@ -727,6 +1249,29 @@ export interface components {
             percent: number;
             /** @description Symbol, or `[2H]` for an isotope. */
             symbol: string;
+        };
+        /** @description What one answer is worth. */
+        Awarded: {
+            /**
+             * Format: double
+             * @description For the digits.
+             */
+            digits: number;
+            /**
+             * Format: double
+             * @description For the way.
+             */
+            method: number;
+            /**
+             * Format: double
+             * @description For the unit.
+             */
+            unit: number;
+            /**
+             * Format: double
+             * @description For the number.
+             */
+            value: number;
         };
         /** @description What a sample contains, by what it leaves of an excess. */
         Back: {
@@ -772,6 +1317,19 @@ export interface components {
             /** @enum {string} */
             status: "underdetermined";
         };
+        /** @description Where something usually lies. */
+        Band: {
+            /**
+             * Format: double
+             * @description To here.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description From here.
+             */
+            low: number;
+        };
         /** @description A practical to be begun. */
         BeginPractical: {
             /** @enum {string} */
@@ -808,6 +1366,11 @@ export interface components {
             /** @description Which one. */
             symbol: string;
         } | {
+            /**
+             * Format: int64
+             * @description The student whose answer it is, where each has a sheet of their own.
+             */
+            by?: number | null;
             /** @enum {string} */
             kind: "answer";
             /** @description Which one. */
@@ -867,6 +1430,30 @@ export interface components {
             /** @description Name of the bottle in the room. */
             name: string;
         } | {
+            /** @enum {string} */
+            kind: "struck";
+            /** @description Symbol of the reading or the observation, or name of the result. */
+            name: string;
+            /** @description Where it stood. */
+            place: components["schemas"]["PlaceKind"];
+        } | {
+            /** @enum {string} */
+            kind: "heard";
+            /** @description Id of the message. */
+            message: string;
+        } | {
+            /** @description It is there no longer. */
+            deleted?: boolean;
+            /** @enum {string} */
+            kind: "photo";
+            /** @description Its name, made from its content. */
+            name: string;
+            /**
+             * Format: int32
+             * @description The step that it belongs to, counted from 0.
+             */
+            step: number;
+        } | {
             /** @description What it is about; may be empty. */
             about?: string;
             /** @enum {string} */
@@ -875,10 +1462,10 @@ export interface components {
             wanted: boolean;
         };
         /**
-         * @description The slips of the bench, by their stable codes.
+         * @description A slip at the bench: it changes a reading, not the sum.
          * @enum {string}
          */
-        BenchSlip: "damp-product" | "unwashed-product" | "transfer-loss" | "washed-away" | "fines-through" | "spattered" | "incomplete-reaction" | "side-product" | "overheated" | "boiled-dry" | "effloresced" | "sublimed" | "hot-weighing" | "moisture-regained" | "crucible-damp" | "lid-mismatch" | "soot" | "paper-not-tared" | "paper-moisture" | "paper-torn" | "solid-left-in-boat" | "different-balance" | "air-in-tip" | "burette-not-rinsed" | "pipette-not-rinsed" | "flask-rinsed-with-sample" | "funnel-left-in" | "overshot-endpoint" | "wrong-indicator" | "eye-above" | "eye-below" | "pipette-blown-out" | "past-the-mark" | "flask-not-mixed" | "damp-standard" | "carbon-dioxide-uptake" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "layer-discarded" | "solvent-left" | "bulb-misplaced" | "heated-too-fast";
+        BenchSlip: "damp-product" | "unwashed-product" | "solvent-left" | "paper-moisture" | "transfer-loss" | "washed-away" | "fines-through" | "incomplete-reaction" | "overheated" | "effloresced" | "paper-torn" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "spattered" | "hot-weighing" | "moisture-regained" | "soot" | "air-in-tip" | "overshot-endpoint" | "burette-not-rinsed" | "flask-rinsed-with-sample" | "carbon-dioxide-uptake" | "pipette-blown-out" | "funnel-left-in" | "pipette-not-rinsed" | "solid-left-in-boat" | "damp-standard";
         /** @description A step with what belongs to it at the bench. */
         BenchStep: components["schemas"]["Step"] & {
             /** @description Materials that there are several bottles of. */
@@ -897,7 +1484,9 @@ export interface components {
         BenchView: {
             /** @description What there is to tell beside the steps, as far as it may be told at the bench now. */
             advice: components["schemas"]["Advice"][];
-            /** @description Answers sent, by result. */
+            /** @description What this group was given that others were not. */
+            allotted: components["schemas"]["AllottedOnBench"];
+            /** @description Answers sent, by result; of a student's sheet by `result by number`. */
             answered: {
                 [key: string]: components["schemas"]["Entered"];
             };
@@ -925,6 +1514,8 @@ export interface components {
             entered: {
                 [key: string]: components["schemas"]["Entered"];
             };
+            /** @description How answers are taken here. */
+            feedback: components["schemas"]["FeedbackOnBench"];
             /** @description What is odd about a reading, by symbol. */
             findings: {
                 [key: string]: components["schemas"]["Finding"][];
@@ -944,6 +1535,8 @@ export interface components {
             };
             /** @description What a departure from the plan can be about. */
             materials: components["schemas"]["OnBench"][];
+            /** @description What instructors told this group, oldest first. */
+            messages: components["schemas"]["MessageOnBench"][];
             /** @description Where the group goes on. */
             next: components["schemas"]["Next"];
             /**
@@ -956,6 +1549,20 @@ export interface components {
             /** @description Observations made, by symbol. */
             observed: {
                 [key: string]: components["schemas"]["Entered"];
+            };
+            /**
+             * Format: int64
+             * @description Id of the group that the device was claimed for: another one where it goes on at this bench. What the device
+             *     still holds of it is sent from here.
+             */
+            own_group_id: number;
+            /** @description The class listens; entries wait on the devices. */
+            paused: boolean;
+            /** @description Who is in the group at this visit; empty where nobody said. */
+            people: components["schemas"]["PersonView"][];
+            /** @description Photos that were taken, with the step that each belongs to. */
+            photos: {
+                [key: string]: number;
             };
             /** @description For a second device of the group. */
             pin: string;
@@ -974,8 +1581,18 @@ export interface components {
             tags: {
                 [key: string]: components["schemas"]["Entered"];
             };
+            /** @description What was taken out, and nothing put in its place, by symbol of the reading. */
+            taken_out: {
+                [key: string]: components["schemas"]["Struck"][];
+            };
+            /** @description Photos can be taken here. */
+            takes_photos: boolean;
             /** @description Title of the practical. */
             title: string;
+            /** @description When it is worked on. */
+            visits: components["schemas"]["VisitView"][];
+            /** @description What waits and needs nobody. */
+            waiting: components["schemas"]["Waiting"][];
         };
         /** @description A class at work. */
         Board: {
@@ -990,6 +1607,8 @@ export interface components {
             now: number;
             /** @description In bench order. */
             observations: components["schemas"]["Observation"][];
+            /** @description What is made. */
+            products: components["schemas"]["Named"][];
             /** @description In bench order. */
             readings: components["schemas"]["ReadingSpec"][];
             /** @description In order. */
@@ -1005,6 +1624,21 @@ export interface components {
             seq: number;
             /** @description Titles of the steps, in order. */
             steps: string[];
+        };
+        /** @description How many readings were borrowed. */
+        Borrowed: {
+            /** @description Their symbols, in bench order. */
+            symbols: string[];
+        };
+        /** @description Readings that a group goes on with, though they are not its own. */
+        Borrowing: {
+            /**
+             * Format: int64
+             * @description The group that lends them; the practical's trial run if none.
+             */
+            from?: number | null;
+            /** @description Symbols of the readings; all that the group lacks if empty. */
+            symbols?: string[];
         };
         /** @description A bottle in the room. */
         Bottle: {
@@ -1048,6 +1682,48 @@ export interface components {
             /** @description Subscripts in the order asked, or the one number of water. */
             subscripts: number[];
         };
+        /** @description Something shared, and how the groups that share it differ from the others. */
+        Cause: {
+            /** @description An offset of it cancels in this result. */
+            cancels: boolean;
+            /**
+             * Format: double
+             * @description Their mean less that of the others, in the unit of the result.
+             */
+            difference: number;
+            /** @description The groups. */
+            groups: string[];
+            /** @description What it is. */
+            kind: components["schemas"]["CauseKind"];
+            /** @description What it is called: `Balance 2`, `bottle B`. */
+            name: string;
+            /**
+             * Format: double
+             * @description Probability of a difference at least as large by chance.
+             */
+            p: number;
+            /**
+             * Format: double
+             * @description The same, corrected for the causes tried (Holm).
+             */
+            p_corrected: number;
+            /**
+             * Format: double
+             * @description The same as a part of the others' mean.
+             */
+            relative: number;
+            /** @description Other things that the very same groups share: they cannot be told apart from it. */
+            same_groups: string[];
+            /** @description Whether it is told as a cause: p corrected is at most 0.05, and it does not cancel. */
+            told: boolean;
+            /** @description Causes tried. */
+            tried: number;
+        };
+        /**
+         * @description What groups may share.
+         * @enum {string}
+         */
+        CauseKind: "balance" | "burette" | "instrument" | "bottle" | "visit" | "recipe";
         /**
          * @description What keeps product back.
          * @enum {string}
@@ -1085,19 +1761,65 @@ export interface components {
             /** @description With the departure. */
             with_it: string;
         };
+        /** @description What checking showed. */
+        CheckAnswer: {
+            /** @description What each answer is worth, by result. */
+            marks: {
+                [key: string]: components["schemas"]["Awarded"];
+            };
+            /** @description Every result recomputed from the readings. */
+            results: components["schemas"]["ResultOutcome"][];
+            /** @description Each answer judged, by result. */
+            verdicts: {
+                [key: string]: components["schemas"]["Verdict"];
+            };
+        };
+        /** @description Readings and answers to be judged. */
+        CheckQuestion: {
+            /** @description Answers by result. */
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            /** @description Name of the group's assignment, if it has one. */
+            assignment?: string | null;
+            /** @description Of which practical. */
+            practical: components["schemas"]["PracticalSource"];
+            /** @description Digits as typed, by slot: `V_end[2]`; in the unit that the practical reads in. */
+            readings: {
+                [key: string]: string;
+            };
+        };
         /** @description All answers of a run beside the recomputed values. */
         CheckView: {
+            /** @description What the class says together. */
+            class: components["schemas"]["Cohort"];
+            /** @description The practical's own hints, by slip. */
+            hints: {
+                [key: string]: string;
+            };
+            /** @description What symbols and names stand for, in words. */
+            labels: {
+                [key: string]: string;
+            };
             /**
              * Format: int64
              * @description The server's time, ms.
              */
             now: number;
+            /** @description Remarks that were made before, the newest first. */
+            remarks: string[];
             /** @description Results that groups were asked for. */
             results: components["schemas"]["ResultSpec"][];
-            /** @description One for each group, in bench order: answers, verdicts, recomputed values. */
+            /** @description One for each group, in bench order: readings, and where each comes from. */
             rows: components["schemas"]["Row"][];
             /** @description The run. */
             run: components["schemas"]["RunHead"];
+            /** @description Sheets of answers, in bench order. */
+            sheets: components["schemas"]["SheetView"][];
+            /** @description Where common slips would put each result, as parts of the right value. */
+            ticks: {
+                [key: string]: components["schemas"]["SlipTick"][];
+            };
         };
         /** @description An instrument to choose. */
         Choosable: {
@@ -1138,6 +1860,49 @@ export interface components {
             /** @description Under which conditions: `cooled`. */
             when?: string;
         };
+        /** @description A class. */
+        ClassView: {
+            /**
+             * Format: int64
+             * @description Id.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description Until when the names are kept, ms; nobody has said if none.
+             */
+            keep_until?: number | null;
+            /** @description Name. */
+            name: string;
+            /** @description The instructor whose class it is. */
+            owner: components["schemas"]["PersonView"];
+            /** @description By name. */
+            people: components["schemas"]["PersonView"][];
+            /**
+             * Format: int32
+             * @description Runs of it.
+             */
+            runs: number;
+            /** @description Colleagues who see it. */
+            shared_with: components["schemas"]["PersonView"][];
+        };
+        /** @description The classes that an instructor may see. */
+        ClassesView: {
+            /** @description By name. */
+            classes: components["schemas"]["ClassView"][];
+            /** @description Everybody with an account, by name. */
+            colleagues: components["schemas"]["PersonView"][];
+            /**
+             * Format: int64
+             * @description Who is looking.
+             */
+            me: number;
+            /**
+             * Format: int64
+             * @description The server's time, ms.
+             */
+            now: number;
+        };
         /** @description A clock at a bench. */
         ClockView: {
             /**
@@ -1170,6 +1935,71 @@ export interface components {
         Code: {
             /** @description `TARN 47`, in any spelling. */
             code: string;
+        };
+        /** @description What a class says together. */
+        Cohort: {
+            /** @description Readings that two groups share to the last digit: a question, never a verdict. */
+            copied: components["schemas"]["Copied"][];
+            /** @description Lines through the whole class, where the practical asks for them. */
+            pooled: components["schemas"]["PooledLine"][];
+            /** @description Each result that has a number, in the order of the practical. */
+            results: components["schemas"]["CohortResult"][];
+            /** @description Slips by how many groups made them, most first. */
+            slips: components["schemas"]["SlipCount"][];
+        };
+        /** @description One group of a class. */
+        CohortGroup: {
+            /** @description Answers by result. */
+            answers?: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            /** @description Name of its assignment. */
+            assignment?: string | null;
+            /** @description Bottles by material. */
+            bottles?: {
+                [key: string]: string;
+            };
+            /** @description Named instruments that readings were taken on, by slot: `Balance 2`. */
+            instruments?: {
+                [key: string]: string;
+            };
+            /** @description What it is called. */
+            name: string;
+            /** @description Digits as typed, by slot. */
+            readings: {
+                [key: string]: string;
+            };
+            /** @description The lesson. */
+            visit?: string | null;
+        };
+        /** @description The groups of a class. */
+        CohortQuestion: {
+            /** @description Groups in bench order. */
+            groups: components["schemas"]["CohortGroup"][];
+            /** @description Of which practical. */
+            practical: components["schemas"]["PracticalSource"];
+            /** @description Which test says that a value does not belong. */
+            test?: components["schemas"]["OutlierTest"];
+        };
+        /** @description One result over all groups, in its unit. */
+        CohortResult: {
+            accepted?: components["schemas"]["Accepted"] | null;
+            /** @description What may be the matter with something that groups share, the clearest first. */
+            causes: components["schemas"]["Cause"][];
+            /** @description One for each group that has come so far. */
+            dots: components["schemas"]["Dot"][];
+            expected?: components["schemas"]["Band"] | null;
+            /** @description In words. */
+            label: string;
+            /** @description Name of the result. */
+            name: string;
+            robust?: components["schemas"]["RobustShown"] | null;
+            /** @description The test for what does not belong. */
+            test: components["schemas"]["OutlierTest"];
+            /** @description Its unit. */
+            unit: string;
+            /** @description Why the test says nothing, where it does not. */
+            untested?: string | null;
         };
         /**
          * @description A danger of two things together.
@@ -1776,6 +2606,17 @@ export interface components {
             /** @description Waits, in words. */
             waits: string[];
         };
+        /** @description Two groups with the same readings in several places. */
+        Copied: {
+            /** @description Of so many that both have. */
+            of: number;
+            /** @description One group. */
+            one: string;
+            /** @description The other. */
+            other: string;
+            /** @description Where their readings are equal, by slot. */
+            places: string[];
+        };
         /** @description Something that crystallises. */
         Crystallising: {
             /** @description At which temperature. */
@@ -1800,6 +2641,16 @@ export interface components {
             /** @description The unit of all volumes here. */
             unit: string;
         };
+        /** @description What is dealt. */
+        Deal: {
+            /** @description How. */
+            how: components["schemas"]["Dealing"];
+        };
+        /**
+         * @description How all groups are given something at once.
+         * @enum {string}
+         */
+        Dealing: "in-turn" | "by-lot";
         /** @description A source with its part of the variance. */
         Decisive: {
             /** @description In words. */
@@ -1872,6 +2723,17 @@ export interface components {
             /** @description Mass of water. */
             solvent_mass: components["schemas"]["Measured"];
         };
+        /** @description What an instructor enters for a group. */
+        DeskEntry: {
+            /** @description What is entered, corrected or taken out. */
+            entry: components["schemas"]["BenchEntry"];
+            /** @description UUIDv7, made by the page: sent again, it is stored once. */
+            id: string;
+            /** @description Why; needed for what is corrected or taken out. */
+            reason?: string | null;
+            /** @description The entry that this corrects or takes out. */
+            supersedes?: string | null;
+        };
         /** @description One departure from the plan, with the group's own words. */
         Deviation: {
             /** @description In the group's words: why, or what else. */
@@ -1887,6 +2749,16 @@ export interface components {
             what: components["schemas"]["Departure"];
             /** @description It did not happen after all. */
             withdrawn?: boolean;
+        };
+        /** @description What explains a wrong answer. */
+        Diagnosis: {
+            /**
+             * @description Slips that make this answer of the group's own readings, the likeliest first: one explanation, which may have
+             *     several names. Empty where none is clear enough to be named, and where nothing is wrong.
+             */
+            named: components["schemas"]["Explanation"][];
+            /** @description Slips that come close and are not named: for the instructor to look at, never for the group. */
+            near: components["schemas"]["Explanation"][];
         };
         /** @description An element, or charge, that is not conserved. */
         Difference: {
@@ -2006,6 +2878,55 @@ export interface components {
              * @description The value with the larger gap; none when both ends stand off equally.
              */
             suspect?: number | null;
+        };
+        /** @description One group's value. */
+        Dot: {
+            /**
+             * Format: double
+             * @description Expanded uncertainty U (k = 2); 0 where it is exact.
+             */
+            expanded: number;
+            /** @description The group. */
+            group: string;
+            /** @description Whether the accepted value lies within its interval. */
+            holds_accepted?: boolean | null;
+            /** @description The chosen test says that it does not belong. */
+            outlier: boolean;
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+        };
+        /** @description What would follow. */
+        Doubt: {
+            /** @description What. */
+            doubted: components["schemas"]["Doubted"];
+            /** @description Whether that can be. */
+            feasible: boolean;
+            /** @description Name of the reagent that would limit; none where only one is counted. */
+            limits?: string | null;
+            /** @description The percent yield, to three figures. */
+            percent: string;
+        };
+        /** @description What could have been otherwise. */
+        Doubted: {
+            /** @enum {string} */
+            kind: "ten-times";
+            /** @description Name of the material. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "a-tenth";
+            /** @description Name of the material. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "exchanged";
+            /** @description Name of one. */
+            one: string;
+            /** @description Name of the other. */
+            other: string;
         };
         /** @description What can be done to a draft. */
         DraftAction: {
@@ -2134,6 +3055,20 @@ export interface components {
             /** @description The place it has afterwards. */
             to: number;
         };
+        /** @description What one slip at the bench would do to a result. */
+        Effect: {
+            /** @description The group has logged something of the kind. */
+            logged: boolean;
+            /**
+             * Format: double
+             * @description What that does to the result, as a part of it: 0.05 is 5 % high.
+             */
+            relative: number;
+            /** @description Its usual size, written: `+5 % of the mass`, `+0.2 mL`. */
+            size: string;
+            /** @description Which. */
+            slip: components["schemas"]["BenchSlip"];
+        };
         /** @description One element of the table in use. */
         ElementView: {
             /** @description Relative atomic mass by the standard abridged table, digits of the table; none where there is no standard one. */
@@ -2152,6 +3087,13 @@ export interface components {
             /** @description Symbol. */
             symbol: string;
         };
+        /** @description What became of a list. */
+        EnrolledView: {
+            /** @description How many were new. */
+            added: number;
+            /** @description Those that were on the roster already. */
+            known: string[];
+        };
         /** @description What stands in one place now, and what stood there before. */
         Entered: {
             /** @description Whether that time is doubtful. */
@@ -2161,6 +3103,10 @@ export interface components {
              * @description When, ms.
              */
             at: number;
+            /** @description Whose reading it is, where it is not the group's own. */
+            borrowed?: string | null;
+            /** @description An instructor entered it for the group. */
+            by_instructor: boolean;
             /** @description Looked at again and left as it is. */
             confirmed: boolean;
             /** @description What was the matter with what was weighed. */
@@ -2216,6 +3162,19 @@ export interface components {
              */
             planned: number;
         };
+        /** @description A number found from many. */
+        Estimated: {
+            /**
+             * Format: double
+             * @description Its standard error; none for two points.
+             */
+            standard_error?: number | null;
+            /**
+             * Format: double
+             * @description The number.
+             */
+            value: number;
+        };
         /** @description What the observations say about the reagent that was meant to limit. */
         Evidence: {
             /** @enum {string} */
@@ -2229,6 +3188,72 @@ export interface components {
             /** @description What was seen, as the group chose it. */
             seen: string[];
         };
+        /** @description A slip in a place that makes an answer. */
+        Explanation: {
+            /** @description The result at which the same slip was lost already. */
+            again?: string | null;
+            /** @description What it happened to: symbol of a reading or a material, name of a definition; `a ← b` where b was used for a. */
+            at: string;
+            /**
+             * Format: double
+             * @description How much of the evidence it has, 0 to 1.
+             */
+            chance: number;
+            /** @description What stood there instead. */
+            instead?: string | null;
+            /** @description What should stand there, where it is one number for another. */
+            right?: string | null;
+            /** @description Which. */
+            slip: components["schemas"]["Slip"];
+            /**
+             * Format: double
+             * @description What it makes of the result, in the unit asked for.
+             */
+            value: number;
+        };
+        /** @description How answers are taken and what is said to them at the bench. */
+        Feedback: {
+            /** @description Whose answers. */
+            answers_of?: components["schemas"]["AnswersOf"];
+            /**
+             * Format: int32
+             * @description How often an answer may be given; any number if left out.
+             */
+            attempts?: number | null;
+            /** @description The practical's own hints, by slip: `container-kept = "look again at the mass of the dish"`. */
+            hints?: {
+                [key: string]: string;
+            };
+            /** @description When the bench hears. */
+            when?: components["schemas"]["FeedbackWhen"];
+        };
+        /** @description How answers are taken, and what may be said of them. */
+        FeedbackOnBench: {
+            /** @description Whose answers. */
+            answers_of: components["schemas"]["AnswersOf"];
+            /** @description Where the practical says so, how each answer is, at once. */
+            at_once: {
+                [key: string]: components["schemas"]["Hint"];
+            };
+            /**
+             * Format: int32
+             * @description How often one may be given.
+             */
+            attempts?: number | null;
+            /** @description What an instructor has given back. */
+            given_back: {
+                [key: string]: components["schemas"]["GivenBack"];
+            };
+            /** @description What definitions of the sheet are called in words, where something is said of them. */
+            labels: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * @description When a group hears how its answers are.
+         * @enum {string}
+         */
+        FeedbackWhen: "on-release" | "at-once";
         /** @description A practical file. */
         File: {
             /** @description How several reactions belong together. */
@@ -2245,6 +3270,8 @@ export interface components {
             };
             /** @description Where filtrates, washings and left-overs go. */
             disposal?: string;
+            /** @description How answers are taken, and what is said to them at the bench. */
+            feedback?: components["schemas"]["Feedback"];
             /** @description What it finds: `percent yield of a hydrated salt`. */
             finds: string;
             /** @description Version of the format: `1.0`. */
@@ -2263,6 +3290,8 @@ export interface components {
             methods?: components["schemas"]["Method"][];
             /** @description What is looked at. */
             observations?: components["schemas"]["Observation"][];
+            /** @description Lines through the points of all groups. */
+            pooled?: components["schemas"]["Pooled"][];
             /** @description For the report. */
             questions?: string[];
             /** @description Balanced, with coefficients. */
@@ -2468,6 +3497,13 @@ export interface components {
             /** @description Which relative atomic masses. */
             masses?: components["schemas"]["MassTable"];
         };
+        /** @description What masses say of a formula: several allowed are *ambiguous*, and the data cannot decide. */
+        FormulasAllowed: {
+            /** @description Those within the uncertainty (95 %), best first. */
+            allowed: string[];
+            /** @description The nearest beyond it. */
+            nearest_rejected?: string | null;
+        };
         /** @description A formula that the amounts of a sheet stand for. */
         FoundFormula: {
             /** @description Those that fit within 95 %, best first. */
@@ -2479,6 +3515,40 @@ export interface components {
             simplest?: string | null;
             /** @description Whether the data decide. */
             status: components["schemas"]["Fitted"];
+        };
+        /** @description One answer as it is given back. */
+        GivenBack: {
+            /** @description The answer. */
+            answer: string;
+            /** @description Earlier results that it is right with. */
+            carried_from: string[];
+            /** @description The instructor's words. */
+            comment: string;
+            /** @description The value recomputed from the group's own readings, where values are given back. */
+            expected?: string | null;
+            /**
+             * Format: double
+             * @description Marks given.
+             */
+            marks: number;
+            /**
+             * Format: double
+             * @description Marks there were to have.
+             */
+            most: number;
+            /** @description Slips that were named, the likeliest first, with what each happened to. */
+            slips: components["schemas"]["ToldSlip"][];
+            /** @description What holds. */
+            stands: components["schemas"]["Stands"];
+            /** @description Its unit. */
+            unit: string;
+        };
+        /** @description What a group is given. */
+        Giving: {
+            /** @description Name of an assignment of the practical; none takes it away. */
+            assignment?: string | null;
+            /** @description Code of an unknown of the practical; none leaves that of the assignment. */
+            unknown?: string | null;
         };
         /** @description One size of one kind of glassware; volumes in mL. */
         Glassware: {
@@ -2517,16 +3587,79 @@ export interface components {
             findings: {
                 [key: string]: components["schemas"]["Finding"][];
             };
+            /** @description Reactions that could explain what was found, the best supported first; empty unless several compete. */
+            hypotheses: components["schemas"]["Hypothesis"][];
             limiting?: components["schemas"]["LimitingFinding"] | null;
             /** @description Where the group goes on. */
             next: components["schemas"]["Next"];
+            /** @description Answers of single students judged, by their number. */
+            own_verdicts: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Verdict"];
+                };
+            };
+            /** @description Masses of the products, by symbol of the material, once they can be said: for labels, whatever is asked. */
+            products: {
+                [key: string]: components["schemas"]["ShownValue"];
+            };
             /** @description Every result of the practical, in its order. */
             results: components["schemas"]["ResultOutcome"][];
             /** @description Each answer judged, by result. */
             verdicts: {
                 [key: string]: components["schemas"]["Verdict"];
             };
+            /** @description What waits and needs nobody. */
+            waiting: components["schemas"]["Waiting"][];
             yield_finding?: components["schemas"]["YieldFinding"] | null;
+        };
+        /** @description One group's page. */
+        GroupPage: {
+            /** @description Accepted values of its own results, as its assignment states them. */
+            accepted: {
+                [key: string]: string;
+            };
+            /** @description What is in its unknown, for the instructor alone. */
+            key?: string | null;
+            /** @description What it was told, oldest first. */
+            messages: components["schemas"]["MessageView"][];
+            /**
+             * Format: int64
+             * @description The server's time, ms.
+             */
+            now: number;
+            /** @description Who was in it at which visits. */
+            people: components["schemas"]["Sat"][];
+            /** @description Photos, with the step that each belongs to. */
+            photos: {
+                [key: string]: number;
+            };
+            /** @description As on the board, recomputed. */
+            row: components["schemas"]["Row"];
+            /** @description Everything that was entered, in the order of the record. */
+            timeline: components["schemas"]["Happened"][];
+            /** @description The practical has a trial run to borrow from. */
+            trial_run: boolean;
+        };
+        /** @description A group as the instructor sees it. */
+        GroupView: {
+            /** @description What it was given; its unknown is that of its assignment where it has no other. */
+            allotted: components["schemas"]["Allotted"];
+            /** @description Whether a device has come. */
+            claimed: boolean;
+            /**
+             * Format: int64
+             * @description Id.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description The group at whose bench it goes on.
+             */
+            merged_into?: number | null;
+            /** @description Name. */
+            name: string;
+            /** @description What its second device must know. */
+            pin: string;
         };
         /** @description Grubbs' test on the value farthest from the mean. */
         Grubbs: {
@@ -2544,6 +3677,33 @@ export interface components {
             outlier: boolean;
             /** @description Which value, from 0. */
             suspect: number;
+        };
+        /** @description One thing that happened at a bench. */
+        Happened: {
+            /** @description Whether that time is doubtful. */
+            about: boolean;
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who: a student of the group, a device by its number, or an instructor. */
+            by: string;
+            /** @description An instructor said so. */
+            by_instructor: boolean;
+            /** @description What. */
+            entry: components["schemas"]["BenchEntry"];
+            /** @description Id of the entry, to be named by a correction. */
+            id: string;
+            /** @description Why it was corrected or taken out. */
+            reason?: string | null;
+            /**
+             * Format: int64
+             * @description The record's sequence number.
+             */
+            seq: number;
+            /** @description Something else stands in its place now. */
+            superseded: boolean;
         };
         /** @description One form or strength with its hazard statements. */
         HazardForm: {
@@ -2568,6 +3728,36 @@ export interface components {
          * @enum {string}
          */
         Heat: "flame" | "water-bath" | "hot-plate" | "mantle" | "oven";
+        /** @description How an answer is, without its value. */
+        Hint: {
+            /** @description What it happened to. */
+            at?: string | null;
+            /** @description The number is right, or right with an earlier value of one's own. */
+            number_right: boolean;
+            /** @description Nothing is wrong with it. */
+            right: boolean;
+            slip?: components["schemas"]["Slip"] | null;
+            /** @description The practical's own words for it. */
+            words?: string | null;
+        };
+        /** @description One of several reactions that could explain what was found. */
+        Hypothesis: {
+            /** @description What was seen that speaks for it. */
+            agrees: string[];
+            /** @description What was seen that it cannot explain. */
+            contradicted_by: string[];
+            /** @description The reagent that would limit. */
+            limits: string;
+            /** @description Masses that it predicts beside those that were found. */
+            masses: components["schemas"]["PredictedMass"][];
+            /**
+             * Format: double
+             * @description How badly the masses fit: 0 is exactly; 0.7 is a factor of two somewhere.
+             */
+            misfit: number;
+            /** @description As the practical calls it. */
+            name: string;
+        };
         /** @description One quantity's part in the last result. */
         InputShare: {
             /**
@@ -2670,11 +3860,19 @@ export interface components {
          * @enum {string}
          */
         Judgement: "limiting" | "yield" | "concordance" | "dryness" | "needed" | "purity";
+        /** @description Until when names are kept. */
+        Keeping: {
+            /**
+             * Format: int64
+             * @description In ms; nobody says if left out.
+             */
+            until?: number | null;
+        };
         /** @description An entry is on disk. */
         Kept: {
             /** @description Whether it was there already. */
             again: boolean;
-            /** @description Whether another device had corrected the same entry first: both are kept, and this one stands. */
+            /** @description Whether somebody else had corrected the same entry first: both are kept, and this one stands. */
             overtook: boolean;
             /**
              * Format: int64
@@ -2684,6 +3882,13 @@ export interface components {
         };
         /** @description One step of a path: a key, or a number in a list, from 0. */
         Key: number | string;
+        /** @description A line of the hidden key. */
+        KeyView: {
+            /** @description What is written on it. */
+            code: string;
+            /** @description What is in it. */
+            is: string;
+        };
         /** @description Kruskal–Wallis on ranks. */
         KruskalWallis: {
             /** @description Degrees of freedom. */
@@ -2700,6 +3905,11 @@ export interface components {
             p_value: number;
             /** @description p below 5 %. */
             significant: boolean;
+        };
+        /** @description A group that comes late. */
+        LateGroup: {
+            /** @description Name. */
+            name: string;
         };
         /** @description A material in the ledger. */
         LedgerLine: {
@@ -3110,6 +4320,13 @@ export interface components {
             /** @description What was seen. */
             seen: string;
         } | {
+            /** @description The code given to the group. */
+            allotted: string;
+            /** @enum {string} */
+            kind: "other-unknown";
+            /** @description The code noted. */
+            noted: string;
+        } | {
             /** @enum {string} */
             kind: "not-as-expected";
             /** @description What was asked. */
@@ -3151,6 +4368,48 @@ export interface components {
             components: components["schemas"]["Component"][];
             /** @description `25.00 mL` */
             value: string;
+        };
+        /** @description Which group goes on where. */
+        Merging: {
+            /**
+             * Format: int64
+             * @description The other group.
+             */
+            into: number;
+        };
+        /** @description What an instructor told a group. */
+        MessageOnBench: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who said so. */
+            from: string;
+            /** @description The group has read it. */
+            heard: boolean;
+            /** @description Id. */
+            id: string;
+            /** @description The words. */
+            text: string;
+            /** @description It was told to all groups. */
+            to_all: boolean;
+        };
+        /** @description A message as its sender sees it. */
+        MessageView: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who said so. */
+            from: string;
+            /** @description The group has read it. */
+            heard: boolean;
+            /** @description The words. */
+            text: string;
+            /** @description To all groups. */
+            to_all: boolean;
         };
         /** @description A method: what is computed, named; it expands into definitions of the sheet. */
         Method: {
@@ -3291,6 +4550,11 @@ export interface components {
             /** @description As the sheet calls it. */
             symbol: string;
         };
+        /** @description A name. */
+        Naming: {
+            /** @description As it is called. */
+            name: string;
+        };
         /** @description An acid and a base that are to use each other up. */
         Neutralising: {
             /**
@@ -3312,6 +4576,13 @@ export interface components {
             /** @description The token printed on the server's console; needed from another machine. */
             token?: string | null;
         };
+        /** @description An account for a colleague. */
+        NewColleague: {
+            /** @description How the colleague is called. */
+            name: string;
+            /** @description At least ten characters; no other account has it. */
+            passphrase: string;
+        };
         /** @description An entry of a group. */
         NewEntry: {
             /** @description What is entered. */
@@ -3328,6 +4599,11 @@ export interface components {
              * @description The device's last contact before that, ms of the server.
              */
             last_contact?: number;
+            /**
+             * Format: int64
+             * @description Which student of the group says so.
+             */
+            person?: number | null;
             /** @description Why it is corrected; needed with `supersedes` unless it follows within a minute. */
             reason?: string | null;
             /** @description The entry that this corrects. */
@@ -3337,6 +4613,43 @@ export interface components {
              * @description When it was entered, ms, by the device's clock set by its last contact.
              */
             taken_at: number;
+        };
+        /** @description What is given back. */
+        NewRelease: {
+            /** @description To which groups; to all that have answered if empty. */
+            groups?: number[];
+            /** @description With the recomputed values. */
+            with_values: boolean;
+        };
+        /** @description What an instructor says of one answer. */
+        NewReview: {
+            /** @description The answer. */
+            answer: string;
+            /** @description For the group to read; needed where another ruling holds than the one worked out. */
+            comment?: string;
+            /**
+             * Format: int64
+             * @description The group.
+             */
+            group: number;
+            /** @description UUIDv7, made by the page: sent again, it is stored once. */
+            id: string;
+            /** @description Marks, where they are not those worked out. */
+            marks?: string | null;
+            /**
+             * Format: int64
+             * @description The student, where each has a sheet.
+             */
+            person?: number | null;
+            /** @description The result. */
+            result: string;
+            /** @description What holds. */
+            ruling: string;
+        };
+        /** @description What an instructor says of some answers. */
+        NewReviews: {
+            /** @description Each with the answer that it is about. */
+            reviews: components["schemas"]["NewReview"][];
         };
         /** @description Where a group goes on. */
         Next: {
@@ -3463,14 +4776,66 @@ export interface components {
             /** @description What amounts of it are told in. */
             unit: string;
         };
+        /** @description A group of a run to be opened. */
+        OpenGroup: {
+            /** @description Its name. */
+            name: string;
+            /** @description Who is in it, of the class. */
+            people?: number[];
+        };
         /** @description A run to be opened. */
         OpenRun: {
-            /** @description Name of the class. */
+            /** @description Name of the class; made if the opener has none of this name. */
             class: string;
-            /** @description Names of the groups, in bench order. */
-            groups: string[];
+            /**
+             * Format: int64
+             * @description Id of the class, where it is there already: a colleague's that is shared.
+             */
+            class_id?: number | null;
+            deal?: components["schemas"]["Dealing"] | null;
+            /** @description In bench order. */
+            groups: components["schemas"]["OpenGroup"][];
+            /** @description Whether photos are taken at the benches. */
+            photos?: boolean;
             /** @description Id of the practical. */
             practical: string;
+            /** @description When it is worked on, in order. */
+            visits?: components["schemas"]["VisitView"][];
+        };
+        /**
+         * @description Which test says that a value does not belong.
+         * @enum {string}
+         */
+        OutlierTest: "grubbs" | "dixon";
+        /** @description Whether the class listens. */
+        Paused: {
+            /** @description Entries wait on the devices. */
+            paused: boolean;
+        };
+        /** @description The people of a run. */
+        PeopleView: {
+            /** @description Assignments of the practical, with what is in the unknown. */
+            assignments: components["schemas"]["AssignmentView"][];
+            /** @description Its groups, in bench order. */
+            groups: components["schemas"]["GroupView"][];
+            /** @description Everybody of the class, by name. */
+            people: components["schemas"]["PersonView"][];
+            /**
+             * @description Where everybody is at the visit that is on: the group by person; absent if none. Nobody said where a person has
+             *     no entry.
+             */
+            seats: {
+                [key: string]: number | null;
+            };
+            /** @description Codes of its unknowns, with what is in them: the key. */
+            unknowns: components["schemas"]["KeyView"][];
+            /**
+             * Format: int64
+             * @description The visit that is on, or comes next.
+             */
+            visit: number;
+            /** @description All visits. */
+            visits: components["schemas"]["VisitView"][];
         };
         /** @description Strength of a percentage of volume per volume. */
         PercentVv: {
@@ -3494,6 +4859,16 @@ export interface components {
             /** @description To be made. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description A person. */
+        PersonView: {
+            /**
+             * Format: int64
+             * @description The number that events carry.
+             */
+            id: number;
+            /** @description Name. */
+            name: string;
+        };
         /**
          * @description A pictogram of the globally harmonised system.
          * @enum {string}
@@ -3510,6 +4885,11 @@ export interface components {
             /** @description The path, for the field of a form; empty where only the text knows. */
             path: components["schemas"]["Key"][];
         };
+        /**
+         * @description Where something stands that can be taken out.
+         * @enum {string}
+         */
+        PlaceKind: "reading" | "observation" | "answer";
         /** @description A practical as its planner sees it. */
         Plan: {
             /** @description One line for each material. */
@@ -3568,6 +4948,45 @@ export interface components {
             trial_run?: components["schemas"]["ResultState"] | null;
             /** @description Its sheet, with the planned amounts put in. */
             worked: components["schemas"]["Line"][];
+        };
+        /** @description A line through the points of all groups. */
+        Pooled: {
+            /** @description In words: `mass of iodine against mass of zinc`. */
+            label: string;
+            /** @description Name of the definition along the line. */
+            x: string;
+            /** @description Name of the definition across it. */
+            y: string;
+        };
+        /** @description A straight line through the points of all groups. */
+        PooledLine: {
+            /** @description Intercept. */
+            intercept: components["schemas"]["Estimated"];
+            /** @description In words. */
+            label: string;
+            /** @description One for each group that has both. */
+            points: components["schemas"]["PooledPoint"][];
+            /** @description Slope. */
+            slope: components["schemas"]["Estimated"];
+            /** @description Unit along the line. */
+            x_unit: string;
+            /** @description Unit across it. */
+            y_unit: string;
+        };
+        /** @description One group's point. */
+        PooledPoint: {
+            /** @description The group. */
+            group: string;
+            /**
+             * Format: double
+             * @description Along the line.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Across it.
+             */
+            y: number;
         };
         /** @description An element or a component and its mass. */
         Portion: {
@@ -3633,6 +5052,23 @@ export interface components {
         PracticalQuestion: {
             /** @description The text of the file. */
             text: string;
+        };
+        /** @description Which practical: its text, or the identity of one of the built-in library. */
+        PracticalSource: {
+            /** @description The text. */
+            text: string;
+        } | {
+            /** @description As in `epsom-salt`. */
+            id: string;
+        };
+        /** @description A mass by a hypothesis, and as it was found. */
+        PredictedMass: {
+            /** @description As weighed, in g. */
+            found: string;
+            /** @description In words: `silver made`, `copper used up`. */
+            of: string;
+            /** @description By the hypothesis, in g. */
+            predicted: string;
         };
         /** @description Problem details (RFC 9457). */
         Problem: {
@@ -3877,6 +5313,11 @@ export interface components {
             /** @description What would come out. */
             results: components["schemas"]["PlannedResult"][];
         };
+        /** @description How many sheets were given back. */
+        ReleasedSheets: {
+            /** @description So many. */
+            sheets: number;
+        };
         /** @description How often a reading is taken. */
         RepeatsItem: {
             /** @description What one is called: `trial`, `crop`, `fraction`. Readings repeat together when this agrees. */
@@ -3926,6 +5367,12 @@ export interface components {
         }) | (components["schemas"]["PracticalQuestion"] & {
             /** @enum {string} */
             kind: "practical";
+        }) | (components["schemas"]["CheckQuestion"] & {
+            /** @enum {string} */
+            kind: "check";
+        }) | (components["schemas"]["CohortQuestion"] & {
+            /** @enum {string} */
+            kind: "cohort";
         });
         /** @description What groups share. */
         Resource: {
@@ -3976,9 +5423,17 @@ export interface components {
         }) | (components["schemas"]["PracticalAnswer"] & {
             /** @enum {string} */
             kind: "practical";
+        }) | (components["schemas"]["CheckAnswer"] & {
+            /** @enum {string} */
+            kind: "check";
+        }) | (components["schemas"]["Cohort"] & {
+            /** @enum {string} */
+            kind: "cohort";
         });
         /** @description A result that is shown or asked for. */
         ResultItem: {
+            /** @description What is answered. */
+            answer?: components["schemas"]["AnswerKind"];
             /** @description Whether groups work it out themselves. */
             asked?: boolean;
             /** @description How many digits are right. */
@@ -4011,10 +5466,17 @@ export interface components {
         };
         /** @description A result as the interface needs it. */
         ResultSpec: {
+            /** @description What is answered. */
+            answer: components["schemas"]["AnswerKind"];
             /** @description Whether groups work it out. */
             asked: boolean;
             /** @description In words. */
             label: string;
+            /**
+             * Format: double
+             * @description Marks there are to have.
+             */
+            most: number;
             /** @description Name of the definition. */
             name: string;
             /** @description The unit it is shown in. */
@@ -4037,6 +5499,24 @@ export interface components {
             /** @enum {string} */
             kind: "value";
         });
+        /** @description What an instructor said of an answer. */
+        ReviewView: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who said so. */
+            by: string;
+            /** @description For the group to read. */
+            comment: string;
+            /** @description Whether it is of the answer that stands now. */
+            current: boolean;
+            /** @description Marks set by hand. */
+            marks?: string | null;
+            /** @description What holds. */
+            ruling: string;
+        };
         /** @description What Algorithm A comes to. */
         Robust: {
             /**
@@ -4065,6 +5545,23 @@ export interface components {
              */
             standard_uncertainty: number;
         };
+        /** @description Centre and spread that a few blunders do not move. */
+        RobustShown: {
+            /**
+             * Format: double
+             * @description Robust mean.
+             */
+            mean: number;
+            /** @description The same, written: mean to the place where s has its second figure. */
+            mean_shown: string;
+            /**
+             * Format: double
+             * @description Robust standard deviation.
+             */
+            sd: number;
+            /** @description s to two figures. */
+            sd_shown: string;
+        };
         /**
          * @description What a material does in the practical.
          * @enum {string}
@@ -4090,6 +5587,11 @@ export interface components {
             /** @description Vessels weighed beforehand. */
             vessels: components["schemas"]["TaggedVessel"][];
         };
+        /** @description A list of people. */
+        Roster: {
+            /** @description One a line, or CSV with columns. */
+            text: string;
+        };
         /** @description A mass rounded to a balance. */
         Rounded: {
             /**
@@ -4102,6 +5604,8 @@ export interface components {
         };
         /** @description One group at work. */
         Row: {
+            /** @description What it was given that others were not. */
+            allotted: components["schemas"]["Allotted"];
             /** @description Answers by result. */
             answers: {
                 [key: string]: components["schemas"]["Entered"];
@@ -4129,6 +5633,11 @@ export interface components {
              * @description When something last arrived, ms.
              */
             last_at?: number | null;
+            /**
+             * Format: int64
+             * @description The group at whose bench it goes on.
+             */
+            merged_into?: number | null;
             /** @description Its name. */
             name: string;
             /** @description Observations by symbol. */
@@ -4148,6 +5657,12 @@ export interface components {
              * @description Steps done.
              */
             steps_done: number;
+            /** @description Its own vessels: `crucible 7`. */
+            tags: string[];
+            /** @description What was taken out, and nothing put in its place, by symbol of the reading. */
+            taken_out: {
+                [key: string]: components["schemas"]["Struck"][];
+            };
             /** @description Tags of its vessels and bottles that it took from, in words. */
             uses: string[];
         };
@@ -4179,6 +5694,11 @@ export interface components {
             class: string;
             /**
              * Format: int64
+             * @description Id of the class.
+             */
+            class_id: number;
+            /**
+             * Format: int64
              * @description In ms.
              */
             closed_at?: number | null;
@@ -4201,11 +5721,20 @@ export interface components {
              * @description Id.
              */
             id: number;
+            /** @description The edition of the relative atomic masses that it is computed with. */
+            masses: string;
             /**
              * Format: int64
              * @description In ms.
              */
             opened_at: number;
+            /**
+             * Format: int64
+             * @description Since when the class listens, ms.
+             */
+            paused_at?: number | null;
+            /** @description Whether photos are taken at the benches. */
+            photos: boolean;
             /** @description Id of the practical. */
             practical: string;
             /**
@@ -4219,6 +5748,39 @@ export interface components {
             title: string;
             /** @description The last result of each group that has it. */
             values: number[];
+            /**
+             * Format: int64
+             * @description Version of the practical that it keeps.
+             */
+            version: number;
+            /** @description When it is worked on. */
+            visits: components["schemas"]["VisitView"][];
+            /** @description What waits at its benches, by step. */
+            waits: components["schemas"]["RunWait"][];
+        };
+        /** @description What waits at the benches of a run after one step. */
+        RunWait: {
+            /** @description Names of the groups. */
+            groups: string[];
+            /**
+             * Format: int64
+             * @description Until when the first of them should, ms.
+             */
+            latest_at?: number | null;
+            /**
+             * Format: int64
+             * @description From when on all of them can go on, ms.
+             */
+            ready_at: number;
+            /**
+             * Format: int64
+             * @description Since when the first of them waits, ms.
+             */
+            since: number;
+            /** @description Title of the step. */
+            step: string;
+            /** @description Title of the step that comes then. */
+            then?: string | null;
         };
         /** @description What a sample contains. */
         Sample: {
@@ -4237,6 +5799,21 @@ export interface components {
             taken: components["schemas"]["Measured"];
             /** @description Mean titre. */
             titre: components["schemas"]["Measured"];
+        };
+        /** @description Somebody at a visit. */
+        Sat: {
+            /** @description As the roster has it. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The number that events carry.
+             */
+            person: number;
+            /**
+             * Format: int64
+             * @description From this visit on.
+             */
+            visit: number;
         };
         /** @description What counts as agreement. */
         School: {
@@ -4259,6 +5836,24 @@ export interface components {
          * @enum {string}
          */
         Script: "plain" | "sub" | "super" | "coefficient";
+        /** @description Where a person is. */
+        Seating: {
+            /**
+             * Format: int64
+             * @description At which bench; absent if none.
+             */
+            group?: number | null;
+            /**
+             * Format: int64
+             * @description Who.
+             */
+            person: number;
+            /**
+             * Format: int64
+             * @description From this visit on.
+             */
+            visit: number;
+        };
         /** @description Strengths of a dilution series. */
         Serial: {
             /**
@@ -4275,6 +5870,11 @@ export interface components {
         };
         /** @description Who is looking. */
         SessionView: {
+            /**
+             * Format: int64
+             * @description When the record was last written to, ms, if the machine's clock says that this is yet to come: it was set back.
+             */
+            clock_behind?: number | null;
             /** @description Name of the group that this device belongs to. */
             group?: string | null;
             /** @description Name of the signed-in instructor. */
@@ -4288,6 +5888,16 @@ export interface components {
             now: number;
             /** @description The first account can be made from here without the console's token. */
             this_machine: boolean;
+        };
+        /** @description A colleague who sees a class, or no longer. */
+        Sharing: {
+            /**
+             * Format: int64
+             * @description Who.
+             */
+            person: number;
+            /** @description Sees it. */
+            shared: boolean;
         };
         /** @description What a sheet comes to. */
         SheetAnswer: {
@@ -4342,6 +5952,56 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description One sheet of answers. */
+        SheetView: {
+            /** @description Answers by result. */
+            answers: {
+                [key: string]: components["schemas"]["Entered"];
+            };
+            /** @description What would be told now is not what was told then. */
+            changed_since: boolean;
+            /** @description Marks as they hold: worked out, or as an instructor has set them. */
+            given: {
+                [key: string]: number;
+            };
+            /**
+             * Format: int64
+             * @description The group.
+             */
+            group: number;
+            /** @description Unlike any other of the run: `3`, or `3.12` for a student. */
+            key: string;
+            /** @description Marks worked out. */
+            marks: {
+                [key: string]: components["schemas"]["Awarded"];
+            };
+            /** @description Its name, and the student's where each has a sheet. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The student, by number.
+             */
+            person?: number | null;
+            /**
+             * Format: int64
+             * @description When it was given back last, ms.
+             */
+            released_at?: number | null;
+            /** @description Every result recomputed. */
+            results: components["schemas"]["ResultOutcome"][];
+            /** @description What instructors said, by result. */
+            reviews: {
+                [key: string]: components["schemas"]["ReviewView"];
+            };
+            /** @description Verdicts as they were before a reading was corrected that the answer hangs on, by result. */
+            stale: {
+                [key: string]: components["schemas"]["Verdict"];
+            };
+            /** @description Each judged. */
+            verdicts: {
+                [key: string]: components["schemas"]["Verdict"];
+            };
+        };
         /** @description Everything on the shelf. */
         Shelf: {
             /** @description Drafts, published before or not. */
@@ -4376,6 +6036,30 @@ export interface components {
         SignIn: {
             /** @description The instructor's. */
             passphrase: string;
+        };
+        /**
+         * @description What a student can do wrong in a sum.
+         * @enum {string}
+         */
+        Slip: "container-kept" | "wrong-container" | "difference-reversed" | "first-reading-kept" | "rough-included" | "discordant-included" | "single-trial" | "wrong-trial" | "decimal-point" | "digits-swapped" | "unit-thousand" | "ratio-ignored" | "ratio-inverted" | "division-inverted" | "multiplied-for-divided" | "wrong-limiting" | "smaller-mass-limits" | "mass-ratio-yield" | "yield-inverted" | "hydrate-ignored" | "hydrate-assumed" | "other-substance" | "bracket-ignored" | "atom-for-molecule" | "purity-ignored" | "density-ignored" | "dilution-ignored" | "dilution-inverted" | "blank-ignored" | "back-titration-total" | "percent-for-fraction" | "rounded-early" | "forced-whole" | "ratio-not-reduced" | "mass-ratio-formula" | "digits-too-many" | "digits-too-few" | "unit-wrong" | "minus-sign" | "target-for-actual" | "label-for-standardised" | "smaller-amount-limits" | "volumes-swapped" | "coefficient-in-molar-mass" | "wrong-mass" | "mass-for-amount" | "hydrate-misread" | "truncated" | "reactants-summed" | "percent-error-wrong-base" | "total-volume" | "kelvin-ignored" | "atomic-number-for-mass" | "mean-of-final-readings" | "antilog-missing";
+        /** @description A slip and the groups that made it. */
+        SlipCount: {
+            /** @description The groups, in bench order. */
+            groups: string[];
+            /** @description The results at which it was made. */
+            results: string[];
+            /** @description Which. */
+            slip: components["schemas"]["Slip"];
+        };
+        /** @description Where a slip would put a result. */
+        SlipTick: {
+            /**
+             * Format: double
+             * @description That value over the right one.
+             */
+            ratio: number;
+            /** @description Which. */
+            slip: components["schemas"]["Slip"];
         };
         /** @description Solubility in water by temperature. */
         Solubility: {
@@ -4545,6 +6229,11 @@ export interface components {
          * @enum {string}
          */
         Standing: "settled" | "waiting" | "doubtful" | "wrong";
+        /**
+         * @description What holds for an answer that is given back.
+         * @enum {string}
+         */
+        Stands: "right" | "carried-forward" | "written" | "wrong" | "open";
         /** @description What many values say. */
         StatisticsAnswer: (components["schemas"]["Summary"] & {
             /** @enum {string} */
@@ -4761,7 +6450,7 @@ export interface components {
              * @description When it was entered, ms.
              */
             at: number;
-            /** @description Why it was corrected, in the group's words. */
+            /** @description Why it was corrected or taken out, in the words of who did. */
             reason?: string | null;
             /** @description As typed. */
             text: string;
@@ -4910,6 +6599,8 @@ export interface components {
         };
         /** @description A reading as it was taken. */
         Taken: {
+            /** @description Not the group's own: where it comes from, `Beryl` or `the trial run`. Sums go on with it; it proves nothing. */
+            borrowed?: string | null;
             /** @description What was the matter with what was weighed. */
             flags?: components["schemas"]["Flag"][];
             /** @description The instrument of the room that it was read on, where there are several of a kind: Balance 2. */
@@ -4922,6 +6613,11 @@ export interface components {
             text: string;
             /** @description Its unit. */
             unit: string;
+        };
+        /** @description Whether photos are taken. */
+        TakingPhotos: {
+            /** @description They can be taken at the benches. */
+            photos: boolean;
         };
         /** @description One technique. */
         Technique: {
@@ -4943,6 +6639,16 @@ export interface components {
             name: string;
             /** @description What usually goes wrong. */
             slips: components["schemas"]["CommonSlip"][];
+        };
+        /** @description A message to send. */
+        Telling: {
+            /**
+             * Format: int64
+             * @description To whom; to all if none.
+             */
+            group?: number | null;
+            /** @description The words. */
+            text: string;
         };
         /** @description What titres say. */
         TitrationAnswer: {
@@ -5035,6 +6741,13 @@ export interface components {
             /** @description What is wrong there. */
             reason: string;
         };
+        /** @description A slip as it is told. */
+        ToldSlip: {
+            /** @description What it happened to. */
+            at: string;
+            /** @description Which. */
+            slip: components["schemas"]["Slip"];
+        };
         /** @description What the instructor found beforehand. */
         TrialRun: {
             /** @description In a line. */
@@ -5093,6 +6806,14 @@ export interface components {
             /** @enum {string} */
             kind: "too-few-digits";
         } | {
+            /**
+             * Format: int32
+             * @description Every subscript is so many times too large.
+             */
+            by: number;
+            /** @enum {string} */
+            kind: "not-reduced";
+        } | {
             /** @enum {string} */
             kind: "wrong";
         };
@@ -5112,6 +6833,8 @@ export interface components {
         /** @description What checking one answer showed. Value, unit and digits are judged apart. */
         Verdict: {
             comparison?: components["schemas"]["Comparison"] | null;
+            /** @description What explains a wrong answer. */
+            diagnosis: components["schemas"]["Diagnosis"];
             /** @description Are the digits? */
             digits: components["schemas"]["DigitsVerdict"];
             /** @description Is the unit? */
@@ -5146,6 +6869,63 @@ export interface components {
             tagged?: boolean;
             /** @description The reading that weighs it empty: of a vessel weighed beforehand the tag alone gives it. */
             weighed_as?: string | null;
+        };
+        /** @description One lesson of a run. */
+        VisitView: {
+            /**
+             * Format: int64
+             * @description When it begins, ms.
+             */
+            begins_at: number;
+            /**
+             * Format: int64
+             * @description How long it lasts.
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            nr: number;
+        };
+        /** @description When a run is worked on. */
+        Visits: {
+            /** @description In order. */
+            visits: components["schemas"]["VisitView"][];
+        };
+        /** @description Something of a group that waits. */
+        Waiting: {
+            /**
+             * Format: int64
+             * @description Until when it should be gone on with, ms; none where it can stay.
+             */
+            latest_at?: number | null;
+            /**
+             * Format: int64
+             * @description From when on it can be gone on with, ms.
+             */
+            ready_at: number;
+            /**
+             * Format: int64
+             * @description Since when, ms.
+             */
+            since: number;
+            /**
+             * Format: int32
+             * @description The step, counted from 0.
+             */
+            step: number;
+            /**
+             * Format: int32
+             * @description The step that comes then, counted from 0: the next one, or the same where it still has something to record.
+             */
+            then?: number | null;
+            /** @description Its title, where it is another one. */
+            then_title?: string | null;
+            /** @description Its title. */
+            title: string;
+            /** @description How long it waits, as the step says. */
+            wait: string;
         };
         /**
          * @description Which way a slip moves a reading.
@@ -5261,6 +7041,11 @@ export interface components {
         };
         /** @description The worked solution of one result from one group's own readings. */
         WorkedView: {
+            /** @description Of a yield: what would follow, had strengths been ten times out or reagents exchanged. */
+            doubts: components["schemas"]["Doubt"][];
+            /** @description What slips at the bench would do to it. */
+            effects: components["schemas"]["Effect"][];
+            formulas?: components["schemas"]["FormulasAllowed"] | null;
             /** @description What each definition is called in words. */
             labels: {
                 [key: string]: string;
@@ -5386,6 +7171,433 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Kept"];
                 };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_photo: {
+        parameters: {
+            query: {
+                /** @description The step, counted from 0. */
+                step: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_own_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    show_classes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassesView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keeping"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enrol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Roster"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnrolledView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    erase_everybody: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    erase_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    share_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sharing"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_colleague: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewColleague"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             401: {
                 headers: {
@@ -6099,7 +8311,10 @@ export interface operations {
     };
     show_check: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Grubbs' if none. */
+                test?: components["schemas"]["OutlierTest"];
+            };
             header?: never;
             path: {
                 run: number;
@@ -6173,6 +8388,369 @@ export interface operations {
             };
         };
     };
+    deal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Deal"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LateGroup"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPage"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    allot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Giving"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    borrow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Borrowing"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Borrowed"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Merging"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_group_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     show_worked: {
         parameters: {
             query?: never;
@@ -6203,6 +8781,342 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Telling"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_paused: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Paused"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingPhotos"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRelease"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleasedSheets"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReviews"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    seat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seating"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_visits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Visits"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,23 +1,26 @@
 import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { Asked } from '@/api'
-import { setUnit } from '@/ui'
+import { setUnit, type StateKind } from '@/ui'
 import { KeptLine, OpenLine } from './KeptLine'
 import { NumberPad } from './NumberPad'
 import type { Standing } from './standing'
 import { numberOf } from './typed'
 import { useDraft } from './useDraft'
 
-/** A result as the group sent it. */
+/** A result as it was sent. */
 export function AnswerLine({
   asked,
   standing,
+  state,
   writing,
   closed,
   onChange,
 }: {
   asked: Asked
   standing: Standing | undefined
+  /** How it is, as far as anybody has said; settled where nobody has. */
+  state: StateKind
   writing: boolean
   closed: boolean
   onChange: () => void
@@ -25,11 +28,12 @@ export function AnswerLine({
   if (!standing) {
     return <OpenLine label={asked.label} writing={writing} closed={closed} onChoose={onChange} />
   }
+  const reagent = asked.reagents.find((r) => r.symbol === standing.text)
   return (
     <KeptLine
       label={asked.label}
-      standing={standing}
-      state="settled"
+      standing={reagent ? { ...standing, text: reagent.name } : standing}
+      state={state}
       change="Answer again"
       closed={closed || writing}
       onChange={onChange}
@@ -37,20 +41,28 @@ export function AnswerLine({
   )
 }
 
-/** A result that the group worked out: a number, and its unit, which is part of the answer. */
-export function AnswerPad({
-  asked,
-  standing,
-  draftKey,
-  onLeave,
-  onEnter,
-}: {
+interface PadProps {
   asked: Asked
   standing: Standing | undefined
   draftKey: string
   onLeave: () => void
   onEnter: (text: string, unit: string) => void
-}) {
+}
+
+/** A result that was worked out: a number with its unit, a formula, or one of the reagents. */
+export function AnswerPad(props: PadProps) {
+  switch (props.asked.answer) {
+    case 'number':
+      return <NumberAnswer {...props} />
+    case 'formula':
+      return <FormulaAnswer {...props} />
+    case 'limiting':
+      return <ReagentAnswer {...props} />
+  }
+}
+
+/** The unit is part of the answer. */
+function NumberAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
   const [text, setText] = useDraft(draftKey)
   const [unit, setUnitChosen] = useState<string | null>(null)
   const isNumber = numberOf(text) !== undefined
@@ -69,11 +81,7 @@ export function AnswerPad({
           }}
         >
           {asked.units.map((u) => (
-            <Radio
-              key={u}
-              value={u}
-              className="grid min-h-14 min-w-14 cursor-pointer place-items-center border border-rule bg-sheet px-3 data-checked:border-2 data-checked:border-teal data-checked:bg-teal-wash data-checked:font-semibold"
-            >
+            <Radio key={u} value={u} className={CHOICE}>
               {setUnit(u) || 'no unit'}
             </Radio>
           ))}
@@ -85,11 +93,7 @@ export function AnswerPad({
             <p className="text-magenta">This is no number yet: digits, one point or comma.</p>
           )}
           {isNumber && unit === null && <p className="text-slate">In which unit?</p>}
-          {standing && (
-            <button type="button" className="min-h-14 underline underline-offset-4" onClick={onLeave}>
-              Leave it as it is
-            </button>
-          )}
+          <Leave standing={standing} onLeave={onLeave} />
         </>
       }
       keep="Send"
@@ -100,5 +104,86 @@ export function AnswerPad({
         setText('')
       }}
     />
+  )
+}
+
+const CHOICE =
+  'grid min-h-14 min-w-14 cursor-pointer place-items-center border border-rule bg-sheet px-3 data-checked:border-2 data-checked:border-teal data-checked:bg-teal-wash data-checked:font-semibold'
+
+function Leave({ standing, onLeave }: Pick<PadProps, 'standing' | 'onLeave'>) {
+  if (!standing) return null
+  return (
+    <button type="button" className="min-h-14 underline underline-offset-4" onClick={onLeave}>
+      Leave it as it is
+    </button>
+  )
+}
+
+/** A formula, typed on the device's own keyboard: capitals count. */
+function FormulaAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
+  const [text, setText] = useDraft(draftKey)
+  return (
+    <form
+      className="flex flex-col gap-3 border-t border-ink py-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        onEnter(text.trim(), '')
+        setText('')
+      }}
+    >
+      <label className="flex flex-col gap-1">
+        {asked.label}
+        <input
+          className="field min-h-14 font-mono text-title"
+          value={text}
+          maxLength={200}
+          autoCapitalize="off"
+          autoComplete="off"
+          spellCheck={false}
+          onChange={(event) => {
+            setText(event.target.value)
+          }}
+        />
+      </label>
+      <p className="text-body text-slate">As on paper, capitals too: MgCl2, CaSO4·2H2O</p>
+      <button type="submit" className="action min-h-14" disabled={text.trim() === ''}>
+        Send
+      </button>
+      <Leave standing={standing} onLeave={onLeave} />
+    </form>
+  )
+}
+
+/** Which of the reagents. */
+function ReagentAnswer({ asked, standing, onLeave, onEnter }: PadProps) {
+  const [chosen, setChosen] = useState<string | null>(null)
+  return (
+    <div className="flex flex-col gap-3 border-t border-ink py-4">
+      <RadioGroup
+        value={chosen}
+        aria-label={asked.label}
+        className="flex flex-wrap gap-1.5"
+        onChange={(symbol) => {
+          setChosen(symbol)
+        }}
+      >
+        {asked.reagents.map((r) => (
+          <Radio key={r.symbol} value={r.symbol} className={CHOICE}>
+            {r.name}
+          </Radio>
+        ))}
+      </RadioGroup>
+      <button
+        type="button"
+        className="action min-h-14"
+        disabled={chosen === null}
+        onClick={() => {
+          if (chosen !== null) onEnter(chosen, '')
+        }}
+      >
+        Send
+      </button>
+      <Leave standing={standing} onLeave={onLeave} />
+    </div>
   )
 }

@@ -5,6 +5,8 @@ import { useServerClock } from '@/ui'
 import { Alarms } from './Alarms'
 import { BenchBar } from './BenchBar'
 import { Foot } from './Foot'
+import { LeftToWait } from './LeftToWait'
+import { Messages } from './Messages'
 import { SheetPage } from './SheetPage'
 import { benchNow, nextStep } from './standing'
 import { StepPage } from './StepPage'
@@ -34,9 +36,17 @@ export function AtTheBench({
       <TickRail view={view} now={now} at={onSheet ? null : step} />
       <main className="flex min-h-dvh flex-col pr-4">
         <Alarms view={view} now={now} time={time} at={onSheet ? null : step} />
+        <Messages view={view} heard={now.heard} onEnter={entering.enter} />
+        {view.paused && !view.closed && (
+          <p role="status" className="border-l-8 border-amber py-2 pl-3 text-amber-text">
+            Listen, please. What you enter is kept on this device and sent when the class goes on.
+          </p>
+        )}
+        <LeftToWait view={view} time={time} step={onSheet ? null : step} />
         {view.closed && (
           <p role="status" className="border-l-3 border-slate py-2 pl-3 text-slate">
-            The run is closed: nothing more can be entered. Everything that arrived is kept.
+            The run is closed: what was read and seen stands. Sums can still be sent, from home too, until
+            they are given back.
           </p>
         )}
         {onSheet ? (

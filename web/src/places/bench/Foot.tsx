@@ -1,5 +1,6 @@
 import type { BenchView } from '@/api'
 import type { Entering } from './useBench'
+import { Writer } from './Writer'
 
 /** Whose bench this is, how far, and what this device still holds unsent. */
 export function Foot({ view, entering, at }: { view: BenchView; entering: Entering; at: number | null }) {
@@ -42,6 +43,7 @@ export function Foot({ view, entering, at }: { view: BenchView; entering: Enteri
         <span>
           {view.group} · {at === null ? 'all entries' : `step ${at + 1} of ${view.steps.length}`}
         </span>
+        <Writer view={view} writer={entering.writer} onWriter={entering.setWriter} />
         <span role="status" className={unsent > 0 ? 'font-semibold text-amber-text' : ''}>
           {!entering.started
             ? 'looking for what this device holds'
@@ -77,6 +79,12 @@ function wordsOf(entry: Entering['onTheirWay'][number]['entry']['entry']): strin
       return entry.name
     case 'confirmed':
       return `${entry.symbol} looked at again`
+    case 'heard':
+      return 'that a message was read'
+    case 'photo':
+      return 'a photo'
+    case 'struck':
+      return entry.name
     case 'help':
       return 'the call for help'
   }

@@ -59,7 +59,8 @@ export function GoOn({
         }`}
         onClick={() => {
           if (complete && !view.closed && !done) entering.enter({ kind: 'step', step, done: true })
-          if (!last && !view.closed && !now.done.has(step + 1))
+          // What waits is not gone on with by turning the page.
+          if (!last && !waits && !view.closed && !now.done.has(step + 1))
             entering.enter({ kind: 'begun', step: step + 1 })
           void navigate(last ? '/bench/sheet' : `/bench/${step + 2}`)
         }}

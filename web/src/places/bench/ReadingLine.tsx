@@ -34,6 +34,17 @@ export function ReadingLine({
       closed={closed || writing}
       onChange={onChange}
     >
+      {standing.borrowed != null && (
+        <p className="text-body text-copper-text">
+          Borrowed from {standing.borrowed}: go on with it; it is not your own.
+        </p>
+      )}
+      {standing.by_instructor && standing.borrowed == null && (
+        <p className="text-body text-copper-text">
+          Entered by your instructor
+          {standing.struck.at(-1)?.reason != null && `: ${standing.struck.at(-1)?.reason ?? ''}`}.
+        </p>
+      )}
       {standing.steps.length > 0 && (
         <p className="text-body text-slate">
           on the way: <span className="font-mono">{standing.steps.join(', ')}</span>

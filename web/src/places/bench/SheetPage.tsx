@@ -2,8 +2,20 @@ import { Link } from 'react-router'
 import type { BenchView } from '@/api'
 import { clockTime, columnWidths, Reading, StateMark, Unit } from '@/ui'
 import { deviationWords } from '@/words'
+import { HandOn } from './HandOn'
 import type { BenchNow, Standing } from './standing'
 import type { Entering } from './useBench'
+
+/** Nothing stands there: not yet, or not any more. */
+function TakenOut({ struck }: { struck: BenchView['taken_out'][string] | undefined }) {
+  const last = struck?.at(-1)
+  if (!last) return <span className="text-body text-slate">not yet</span>
+  return (
+    <span className="text-body text-slate" title={last.reason ?? ''}>
+      <s className="font-mono">{last.text}</s> taken out
+    </span>
+  )
+}
 
 /** Everything that this group has entered, on one page, points beneath each other. */
 export function SheetPage({ view, now, entering }: { view: BenchView; now: BenchNow; entering: Entering }) {
@@ -26,7 +38,7 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
       </th>
       <td className="py-2.5 text-right whitespace-nowrap">
         {standing === undefined ? (
-          <span className="text-body text-slate">not yet</span>
+          <TakenOut struck={view.taken_out[key]} />
         ) : isNumber ? (
           <>
             <Reading text={standing.text} {...widths} />
@@ -83,6 +95,22 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
         A second device joins with the code <span className="font-mono text-ink">{view.code}</span> and this
         group's PIN <span className="font-mono text-ink">{view.pin}</span>.
       </p>
+      {view.messages.length > 0 && (
+        <section className="mt-6">
+          <h2 className="text-lead">What you were told</h2>
+          <ul>
+            {view.messages.map((m) => (
+              <li key={m.id} className="border-t border-rule py-2 text-body">
+                {m.text}{' '}
+                <span className="text-slate">
+                  {m.from}, {clockTime(m.at)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <HandOn view={view} unsent={unsent} />
     </div>
   )
 }

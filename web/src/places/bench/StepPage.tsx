@@ -1,16 +1,21 @@
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import type { BenchStep, BenchView, ReadingSpec } from '@/api'
+import type { StateKind } from '@/ui'
 import { AdviceList } from './AdviceList'
+import { AnswerBack } from './AnswerBack'
 import { AnswerLine, AnswerPad } from './AnswerField'
 import { Belongings } from './Belongings'
+import { Given } from './Given'
 import { GoOn } from './GoOn'
 import { ObservationField } from './ObservationField'
+import { PhotoLine } from './PhotoLine'
 import { ReadingLine } from './ReadingLine'
 import { ReadingPad } from './ReadingPad'
 import { Repeats } from './Repeats'
 import { isSpared, type BenchNow } from './standing'
 import { StepClock } from './StepClock'
+import { TakenOut } from './TakenOut'
 import type { Entering } from './useBench'
 
 /** One step: the caution first, what to do in one sentence, then what is recorded here. */
@@ -36,12 +41,20 @@ export function StepPage({
   const observations = view.observations.filter((o) => asked.observes?.includes(o.symbol))
   const answers = view.asked.filter((a) => asked.answers?.includes(a.name))
   const chosen = query.get('take')
+  // Where each student has a sheet, whose it is is part of the answer.
+  const ofStudents = view.feedback.answers_of === 'student'
+  const slotOf = (result: string) =>
+    ofStudents && entering.writer !== null ? `${result} by ${entering.writer}` : result
+  const nobodyWrites = ofStudents && entering.writer === null && answers.length > 0
+  // After class the bench is closed, and sums are still sent from home.
   const open =
-    readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, now, step, r.symbol))?.symbol ??
-    answers.find((a) => !(a.name in now.answers))?.name
-  const active = view.closed ? null : (chosen ?? (left ? null : (open ?? null)))
-  const reading = readings.find((r) => r.symbol === active)
-  const answer = answers.find((a) => a.name === active)
+    (view.closed
+      ? undefined
+      : readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, now, step, r.symbol))?.symbol) ??
+    answers.find((a) => !(slotOf(a.name) in now.answers) && !given(view, slotOf(a.name)))?.name
+  const active = chosen ?? (left ? null : (open ?? null))
+  const reading = view.closed ? undefined : readings.find((r) => r.symbol === active)
+  const answer = nobodyWrites ? undefined : answers.find((a) => a.name === active)
   const choose = (symbol: string) => {
     setQuery({ take: symbol }, { replace: true })
   }
@@ -53,7 +66,7 @@ export function StepPage({
   const single = readings.filter((r) => r.axis == null)
   return (
     <>
-      <StepHead asked={asked} />
+      <StepHead asked={asked} view={view} />
       <Belongings step={asked} now={now} closed={view.closed} onEnter={entering.enter} />
       {(asked.clock != null || now.clocks.some((c) => c.step === step)) && (
         <StepClock
@@ -100,9 +113,10 @@ export function StepPage({
             <AnswerLine
               key={a.name}
               asked={a}
-              standing={now.answers[a.name]}
+              standing={now.answers[slotOf(a.name)]}
+              state={answerMark(view, slotOf(a.name))}
               writing={active === a.name}
-              closed={view.closed}
+              closed={given(view, slotOf(a.name))}
               onChange={() => {
                 choose(a.name)
               }}
@@ -119,6 +133,7 @@ export function StepPage({
           entering.enter({ kind: 'confirmed', symbol })
         }}
       />
+      <TakenOut view={view} readings={readings.filter((r) => !(r.symbol in now.readings))} />
       <AdviceList advice={view.advice.filter((a) => a.step === step)} />
       {reading && (
         <ReadingPad
@@ -141,15 +156,32 @@ export function StepPage({
           }}
         />
       )}
+      {answers.map((a) => (
+        <AnswerBack key={a.name} view={view} slot={slotOf(a.name)} label={a.label} />
+      ))}
+      {nobodyWrites && (
+        <p className="my-3 border-l-4 border-amber pl-3">
+          Here each student answers. Say at the top who is writing.
+        </p>
+      )}
+      {answer && view.feedback.attempts != null && (
+        <p className="text-body text-slate">{attemptsWords(view, now.answers[slotOf(answer.name)])}</p>
+      )}
       {answer && (
         <AnswerPad
-          key={answer.name}
+          key={slotOf(answer.name)}
           asked={answer}
-          standing={now.answers[answer.name]}
-          draftKey={`${view.group_id}/${answer.name}`}
+          standing={now.answers[slotOf(answer.name)]}
+          draftKey={`${view.group_id}/${slotOf(answer.name)}`}
           onLeave={leave}
           onEnter={(text, unit) => {
-            entering.enter({ kind: 'answer', result: answer.name, text, unit })
+            entering.enter({
+              kind: 'answer',
+              result: answer.name,
+              text,
+              unit,
+              ...(ofStudents && { by: entering.writer }),
+            })
             setQuery({}, { replace: true })
           }}
         />
@@ -166,6 +198,7 @@ export function StepPage({
           }}
         />
       ))}
+      {active === null && <PhotoLine view={view} step={step} />}
       {active === null && <GoOn view={view} now={now} entering={entering} step={step} />}
       {active !== null && readings.some((r) => r.symbol === active && r.axis != null) && (
         <button
@@ -178,6 +211,29 @@ export function StepPage({
       )}
     </>
   )
+}
+
+/** The value was given back: nothing new is taken. */
+const given = (view: BenchView, slot: string) => view.feedback.given_back[slot]?.expected != null
+
+/** How an answer is, as far as this bench has been told. */
+function answerMark(view: BenchView, slot: string): StateKind {
+  const back = view.feedback.given_back[slot]
+  if (back) {
+    if (back.stands === 'wrong') return 'wrong'
+    return back.stands === 'right' || back.stands === 'carried-forward' ? 'settled' : 'doubtful'
+  }
+  const hint = view.feedback.at_once[slot]
+  if (!hint || hint.right) return 'settled'
+  return hint.number_right ? 'doubtful' : 'wrong'
+}
+
+/** How often an answer may still be given. */
+function attemptsWords(view: BenchView, standing: BenchNow['answers'][string] | undefined): string {
+  const given = standing ? standing.struck.length + 1 : 0
+  const left = (view.feedback.attempts ?? 0) - given
+  if (left <= 0) return 'No further attempt: the last answer stands.'
+  return left === 1 ? 'One attempt.' : `${left} attempts.`
 }
 
 /** Of a series, or of portions, the place that is filled next: nobody taps forty rows one by one. */
@@ -199,7 +255,7 @@ function weighedBeforehand(view: BenchView, now: BenchNow, reading: ReadingSpec)
 }
 
 /** Cautions first, then what to do; what must come before what, with its reason. */
-function StepHead({ asked }: { asked: BenchStep }) {
+function StepHead({ asked, view }: { asked: BenchStep; view: BenchView }) {
   return (
     <div className="pt-4">
       {asked.cautions?.map((caution) => (
@@ -208,6 +264,7 @@ function StepHead({ asked }: { asked: BenchStep }) {
         </p>
       ))}
       <h1 className="mt-3 text-title">{asked.title}</h1>
+      <Given view={view} />
       <p className="mt-2 mb-4">{asked.text}</p>
       {asked.guards.map((g) => (
         <p key={g.text} className="mb-3 text-body">

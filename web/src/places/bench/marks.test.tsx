@@ -24,6 +24,7 @@ const standing = (text: string): Standing => ({
   steps: [],
   flags: [],
   confirmed: false,
+  by_instructor: false,
   held: false,
 })
 
@@ -53,6 +54,7 @@ const bench = (readings: Record<string, string>): BenchNow => ({
   clocks: [],
   deviations: [],
   help: null,
+  heard: new Set<string>(),
 })
 
 /** The numbers above the menisci, from left to right. */

@@ -72,6 +72,33 @@ describe('what a device holds', () => {
     expect(outbox.entries().map((e) => e.entry.id)).toEqual(['c'])
   })
 
+  it('is sent as well when its group has gone on at another bench, before anything made there', async () => {
+    world.kept = [
+      { order: 1, bench: '5', entry: { id: 'own' } },
+      { order: 2, bench: '7', entry: { id: 'shared' } },
+      { order: 3, bench: '8', entry: { id: 'somebody else' } },
+    ]
+    const outbox = new Outbox('7', () => undefined, '5')
+    await outbox.start()
+    await settle()
+    expect(world.arrived).toEqual(['own', 'shared'])
+    expect(world.kept.map((h) => h.bench)).toEqual(['8'])
+  })
+
+  it('waits for a class that is paused, and goes on by itself', async () => {
+    const online = world.server
+    world.server = () => {
+      throw new Refused(409, 'run-paused', 'the class is paused')
+    }
+    const outbox = new Outbox('5', () => undefined)
+    await outbox.keep(entry('a'))
+    await settle()
+    expect(outbox.entries()[0]?.refused).toBeUndefined()
+    world.server = online
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(world.arrived).toEqual(['a'])
+  })
+
   it('shows an entry at once, and sends it only when it is written down', async () => {
     const outbox = new Outbox('5', () => undefined)
     const kept = outbox.keep(entry('a'))

@@ -17,6 +17,8 @@ const WAITS_MS = [500, 1000, 2000, 4000, 8000]
  */
 export class Outbox {
   readonly #bench: string
+  /** The bench that the device was at before its group went on with another one; its entries are sent from here. */
+  readonly #before: string
   readonly #onKept: () => void
   #entries: readonly OnItsWay[] = []
   #listeners = new Set<() => void>()
@@ -28,14 +30,16 @@ export class Outbox {
   #failures = 0
   #timer: ReturnType<typeof setTimeout> | undefined
 
-  constructor(bench: string, onKept: () => void) {
+  constructor(bench: string, onKept: () => void, before = bench) {
     this.#bench = bench
+    this.#before = before
     this.#onKept = onKept
   }
 
   /** Reads what an earlier page left, and starts to send. */
   async start(): Promise<void> {
-    const left = await heldEntries(this.#bench)
+    const benches = [...new Set([this.#before, this.#bench])]
+    const left = (await Promise.all(benches.map(heldEntries))).flat().sort((a, b) => a.order - b.order)
     this.#started = true
     this.#set([...left, ...this.#entries.filter((e) => !left.some((l) => l.order === e.order))])
     this.flush()
@@ -113,7 +117,7 @@ export class Outbox {
         this.#change(next.order, { seq, overtook })
         this.#onKept()
       } catch (error) {
-        if (!(error instanceof Refused && isFinal(error.status))) {
+        if (!(error instanceof Refused && isFinal(error))) {
           this.#later()
           return
         }
@@ -141,7 +145,11 @@ export class Outbox {
   }
 }
 
-/** A no that does not turn into a yes by waiting: all but a lost sign-in, too many tries, and the server's own failures. */
-function isFinal(status: number): boolean {
+/**
+ * A no that does not turn into a yes by waiting: all but a class that is paused, a lost sign-in, too many tries, and the
+ * server's own failures.
+ */
+function isFinal({ status, kind }: Refused): boolean {
+  if (kind === 'run-paused') return false
   return status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429
 }

@@ -1,6 +1,6 @@
 import type { Choosable, ReadingSpec } from '@/api'
 
-/** Which named instrument this device used last, for each kind: Balance 2, Burette A. */
+/** What this device remembers: which named instrument it used last, for each kind, and who wrote on it. */
 
 const key = (spec: ReadingSpec) => `keen-beaker.on.${spec.instrument_kind}`
 
@@ -14,4 +14,16 @@ export function rememberedFor(spec: ReadingSpec, choices: readonly Choosable[]):
 
 export function remember(spec: ReadingSpec, name: string): void {
   localStorage.setItem(key(spec), name)
+}
+
+/** Who of a group wrote last on this device. */
+export function rememberedWriter(group: number): number | null {
+  const kept = localStorage.getItem(`keen-beaker.writer.${group}`)
+  return kept === null ? null : Number(kept)
+}
+
+export function rememberWriter(group: number, person: number | null): void {
+  const key = `keen-beaker.writer.${group}`
+  if (person === null) localStorage.removeItem(key)
+  else localStorage.setItem(key, String(person))
 }

@@ -4,6 +4,7 @@ import type { OnItsWay } from './outbox'
 import { benchNow, isComplete, nextStep } from './standing'
 
 const view = {
+  group_id: 2,
   steps: [
     { title: 'Weigh', records: ['m_dish'] },
     { title: 'Look', observes: ['fizz'] },
@@ -116,4 +117,10 @@ it('asks for every crop, and of a series for no more than there is', () => {
   expect(isComplete(both, taken('m[1]', 'm[2]'), 0)).toBe(false)
   expect(isComplete(both, taken('T[1]', 'm[1]'), 0)).toBe(false)
   expect(isComplete(both, taken('T[1]', 'm[1]', 'm[2]'), 0)).toBe(true)
+})
+
+it('does not show what was made at another bench, which this device only sends on', () => {
+  const elsewhere = onItsWay({ kind: 'reading', symbol: 'm_full', text: '52.00', unit: 'g' })
+  const entry = { ...elsewhere.entry, group: 9 }
+  expect(benchNow(view, [{ ...elsewhere, entry }]).readings['m_full']).toBeUndefined()
 })

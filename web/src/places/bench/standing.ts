@@ -17,6 +17,10 @@ export interface Standing {
   steps: readonly string[]
   flags: readonly Flag[]
   confirmed: boolean
+  /** An instructor entered it. */
+  by_instructor: boolean
+  /** Whose it is, where it is not the group's own. */
+  borrowed?: string | null | undefined
   /** Still on this device; judged when it has arrived. */
   held: boolean
 }
@@ -39,6 +43,8 @@ export interface BenchNow {
   clocks: readonly Running[]
   deviations: readonly Deviation[]
   help: string | null
+  /** Messages that were read. */
+  heard: ReadonlySet<string>
 }
 
 /** What fills a place with a text of its own. */
@@ -57,8 +63,11 @@ export function benchNow(view: BenchView, onTheirWay: readonly OnItsWay[]): Benc
   const clocks = new Map<number, Running>(view.clocks.map((c) => [c.step, c]))
   let deviations: readonly Deviation[] = view.deviations
   let help = view.help ?? null
+  const heard = new Set<string>()
   for (const one of onTheirWay) {
     if (one.refused !== undefined || (one.seq !== undefined && one.seq <= view.seq)) continue
+    // What was made at another bench stands there, not here.
+    if (one.entry.group !== view.group_id) continue
     const body = one.entry.entry
     const at = one.entry.taken_at
     switch (body.kind) {
@@ -84,7 +93,12 @@ export function benchNow(view: BenchView, onTheirWay: readonly OnItsWay[]): Benc
         if (before) places.reading[body.symbol] = { ...before, confirmed: true }
         break
       }
+      case 'heard':
+        heard.add(body.message)
+        break
       case 'begun':
+      case 'photo':
+      case 'struck':
         break
       case 'reading':
       case 'observation':
@@ -104,6 +118,7 @@ export function benchNow(view: BenchView, onTheirWay: readonly OnItsWay[]): Benc
     clocks: [...clocks.values()],
     deviations,
     help,
+    heard,
   }
 }
 
@@ -123,6 +138,7 @@ function fill(place: Record<string, Standing>, body: Filling, one: OnItsWay): vo
     steps: taken?.steps ?? [],
     flags: taken?.flags ?? [],
     confirmed: false,
+    by_instructor: false,
     held: one.seq === undefined,
   }
 }
@@ -137,7 +153,7 @@ function told(body: Filling): [place: string, text: string, unit: string] {
     case 'reading':
       return [body.symbol, body.text, body.unit]
     case 'answer':
-      return [body.result, body.text, body.unit]
+      return [body.by == null ? body.result : `${body.result} by ${body.by}`, body.text, body.unit]
     case 'observation':
       return [body.symbol, body.choice, '']
     case 'tag':

@@ -1,21 +1,44 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { v7 as uuidv7 } from 'uuid'
-import { client, followBench, told, type BenchView, type EntryBody } from '@/api'
+import { client, followBench, Refused, told, type BenchView, type EntryBody } from '@/api'
+import { draftOf, keepDraft } from './device'
 import { Outbox, type OnItsWay } from './outbox'
+import { rememberedWriter, rememberWriter } from './remembered'
 
 const KEY = ['bench']
+/** Where this device keeps what it saw last. */
+const LAST_SEEN = 'last-seen'
 
 /** The bench of this device's group, fetched again whenever something of it has changed. */
 export function useBench() {
   return useQuery({
     queryKey: KEY,
     queryFn: async () => {
-      const view = await told(client.GET('/api/v1/bench'))
-      return { view, contact: { server: view.now, device: Date.now() } }
+      try {
+        const view = await told(client.GET('/api/v1/bench'))
+        const last = { view, contact: { server: view.now, device: Date.now() } }
+        void keepDraft(LAST_SEEN, JSON.stringify(last))
+        return last
+      } catch (error) {
+        if (error instanceof Refused) {
+          // Another group may take this device: what it saw of this one is not its business.
+          if (error.status === 401) void keepDraft(LAST_SEEN, '')
+          throw error
+        }
+        return lastSeen(error)
+      }
     },
     refetchOnReconnect: true,
   })
+}
+
+/** The bench as this device saw it last, for a page that is opened without a network; nothing of it is judged anew. */
+async function lastSeen(otherwise: unknown): Promise<{ view: BenchView; contact: Contact }> {
+  const kept = await draftOf(LAST_SEEN)
+  if (kept === '') throw otherwise
+  const { view, contact } = JSON.parse(kept) as { view: BenchView; contact: Contact }
+  return { view: { ...view, now: contact.server + Date.now() - contact.device }, contact }
 }
 
 /** Last contact with the server: what a device's clock is set by. */
@@ -38,6 +61,9 @@ export interface Entering {
   connected: boolean
   enter: (entry: EntryBody, correction?: Correction) => void
   drop: (order: number) => void
+  /** Who of the group writes on this device; nobody said if none. */
+  writer: number | null
+  setWriter: (person: number | null) => void
 }
 
 /** Entering at this bench: kept on the device first, sent in order, shown at once. */
@@ -46,8 +72,8 @@ export function useEntering(view: BenchView, contact: Contact): Entering {
   const [connected, setConnected] = useState(true)
   const bench = `${view.group_id}`
   const outbox = useMemo(
-    () => new Outbox(bench, () => void queries.invalidateQueries({ queryKey: KEY })),
-    [bench, queries],
+    () => new Outbox(bench, () => void queries.invalidateQueries({ queryKey: KEY }), `${view.own_group_id}`),
+    [bench, queries, view.own_group_id],
   )
   useEffect(() => {
     void outbox.start()
@@ -73,6 +99,12 @@ export function useEntering(view: BenchView, contact: Contact): Entering {
   }, [outbox, view.seq])
   const onTheirWay = useSyncExternalStore(outbox.subscribe, outbox.entries)
   const started = useSyncExternalStore(outbox.subscribe, outbox.isStarted)
+  const [writer, setWriter] = useState<number | null>(() => rememberedWriter(view.group_id))
+  // Somebody who is at another bench today does not write here.
+  const writes = view.people.some((p) => p.id === writer) ? writer : null
+  useEffect(() => {
+    rememberWriter(view.group_id, writer)
+  }, [view.group_id, writer])
   const enter = useCallback(
     (entry: EntryBody, correction?: Correction) => {
       void outbox.keep({
@@ -80,12 +112,13 @@ export function useEntering(view: BenchView, contact: Contact): Entering {
         group: view.group_id,
         entry,
         ...correction,
+        person: writes,
         taken_at: Math.round(contact.server + Date.now() - contact.device),
         last_contact: contact.server,
       })
     },
-    [outbox, view.group_id, contact],
+    [outbox, view.group_id, contact, writes],
   )
   const drop = useCallback((order: number) => void outbox.drop(order), [outbox])
-  return { onTheirWay, started, connected, enter, drop }
+  return { onTheirWay, started, connected, enter, drop, writer: writes, setWriter }
 }

@@ -1,4 +1,5 @@
-import { useRef } from 'react'
+import { useMemo, useRef } from 'react'
+import { Link } from 'react-router'
 import type { Board, Row } from '@/api'
 import { columnWidths, DotStrip, Name, Reading, setUnit, StateMark } from '@/ui'
 import { ClassFront } from './ClassFront'
@@ -14,15 +15,19 @@ export interface Spot {
 export function BoardTable({
   board,
   columns,
+  shown,
   spot,
   onSpot,
 }: {
   board: Board
   columns: readonly Column[]
+  /** Groups that are shown. */
+  shown: ReadonlySet<number>
   spot: Spot | null
   onSpot: (spot: Spot | null) => void
 }) {
   const table = useRef<HTMLTableElement>(null)
+  const rows = useMemo(() => board.rows.filter((r) => shown.has(r.group)), [board.rows, shown])
   return (
     <div
       className={`relative min-w-0 border-l border-copper pl-3 ${columns.length > 10 ? 'overflow-x-auto' : 'max-desk:overflow-x-auto'}`}
@@ -40,12 +45,12 @@ export function BoardTable({
           </tr>
         </thead>
         <tbody>
-          {board.rows.map((row) => (
+          {rows.map((row) => (
             <BoardRow key={row.group} row={row} columns={columns} board={board} spot={spot} onSpot={onSpot} />
           ))}
         </tbody>
       </table>
-      <ClassFront table={table} rows={board.rows} columns={columns} />
+      <ClassFront table={table} rows={rows} columns={columns} />
     </div>
   )
 }
@@ -92,7 +97,13 @@ function BoardRow({
   return (
     <tr className="h-[3.4rem]">
       <th scope="row" className="text-left text-lead font-semibold">
-        <span className={row.claimed ? '' : 'text-pencil'}>{row.name}</span>
+        <Link
+          to={`/board/${board.run.id}/groups/${row.group}`}
+          className={`underline decoration-transparent underline-offset-4 hover:decoration-copper ${row.claimed ? '' : 'text-pencil'}`}
+        >
+          {row.name}
+        </Link>
+        <Guests board={board} row={row} />
         {row.help == null && row.at != null && (
           <span
             className="block max-w-[6.2rem] truncate text-note font-normal text-slate"
@@ -120,6 +131,18 @@ function BoardRow({
         </td>
       ))}
     </tr>
+  )
+}
+
+/** What the group was given, and the groups that go on at its bench. */
+function Guests({ board, row }: { board: Board; row: Row }) {
+  const guests = board.rows.filter((r) => r.merged_into === row.group)
+  const given = row.allotted.assignment ?? row.allotted.unknown
+  if (guests.length === 0 && given == null) return null
+  return (
+    <span className="block max-w-[6.4rem] truncate text-note font-normal text-copper-text">
+      {[given, ...guests.map((g) => `with ${g.name}`)].filter(Boolean).join(', ')}
+    </span>
   )
 }
 
@@ -177,6 +200,9 @@ function isNumber(cell: Cell): cell is Exclude<Cell, { kind: 'empty' }> {
 
 /** Beside a result: how the group's own answer stands. Beside a reading: only what is odd, or was corrected. */
 function Mark({ cell, column }: { cell: Exclude<Cell, { kind: 'empty' }>; column: Column }) {
+  if (cell.kind === 'reading' && cell.entered.borrowed != null) {
+    return <span className="text-note text-copper-text">lent</span>
+  }
   if (cell.kind === 'result') {
     if (column.kind === 'result' && !column.asked) return null
     const word = cell.answer ? `answer ${cell.answer.text} ${cell.answer.unit}` : 'no answer yet'

@@ -1,8 +1,8 @@
 import { Link } from 'react-router'
 import type { Board, Row } from '@/api'
 import { columnWidths, dayAndTime, Reading, setUnit, Unit, useServerClock } from '@/ui'
-import { deviationWords } from '@/words'
-import { due, type Note } from './attention'
+import { deviationWords, runWaitWords } from '@/words'
+import { due, leftToWait, type Note } from './attention'
 import type { Spot } from './BoardTable'
 import { lastOf, type Column } from './columns'
 import { DueList } from './DueList'
@@ -61,11 +61,29 @@ export function MarginLeaf({
               </li>
             ))}
           </ul>
-          <Evidence rows={board.rows} />
+          <Waits board={board} now={now} />
           <Departures board={board} />
         </>
       )}
     </aside>
+  )
+}
+
+/** What waits and needs nobody, gathered by step, with the lesson at which it is gone on with. */
+function Waits({ board, now }: { board: Board; now: number }) {
+  const waits = leftToWait(board)
+  if (waits.length === 0) return null
+  return (
+    <section className="mt-5 text-note">
+      <h2 className="mb-1 text-copper-text">left to wait</h2>
+      <ul>
+        {waits.map((w) => (
+          <li key={w.step} className="py-0.5 text-slate">
+            {runWaitWords(w, board.run.visits, now)}
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 
@@ -84,23 +102,6 @@ function Departures({ board }: { board: Board }) {
         ))}
       </ul>
     </section>
-  )
-}
-
-/** What the observations say about the reagent that was meant to limit, where they disagree or are missing. */
-function Evidence({ rows }: { rows: readonly Row[] }) {
-  const against = rows.flatMap((row) => {
-    const seen = row.outcome.limiting?.observed
-    return seen?.kind === 'contradicts' ? [`${row.name}: ${seen.seen.join(', ')}`] : []
-  })
-  const other = rows.filter((row) => row.outcome.limiting?.as_intended === false)
-  if (against.length === 0 && other.length === 0) return null
-  return (
-    <p className="mt-5 text-note text-slate">
-      <b className="font-semibold text-copper-text">Which limits?</b>{' '}
-      {against.length > 0 && `Observed against it: ${against.join('; ')}. `}
-      {other.map((r) => `${r.name}: ${r.outcome.limiting?.limits ?? ''} limits by the masses.`).join(' ')}
-    </p>
   )
 }
 
@@ -190,6 +191,8 @@ function Provenance({
             {dayAndTime(entered.at)}
             {reading && `, ${entered.on ?? reading.instrument}`}
             {entered.confirmed && ', looked at again'}
+            {entered.by_instructor && ', entered by an instructor'}
+            {entered.borrowed != null && `, borrowed from ${entered.borrowed}`}
           </span>
           {entered.steps.length > 0 && (
             <span className="block text-slate">
@@ -212,7 +215,13 @@ function Provenance({
         </p>
       ))}
       {row.uses.length > 0 && <p className="text-slate">uses {row.uses.join(', ')}</p>}
-      <p className="flex gap-5">
+      <p className="flex flex-wrap gap-x-5">
+        <Link
+          className="text-copper-text underline underline-offset-4"
+          to={`/board/${board.run.id}/groups/${row.group}`}
+        >
+          all of {row.name}
+        </Link>
         {column.kind === 'result' && column.asked && (
           <Link
             className="text-copper-text underline underline-offset-4"

@@ -15,12 +15,14 @@ const wrong = {
   unit: { kind: 'right' },
   digits: { kind: 'not-judged' },
   comparison: null,
+  diagnosis: { named: [], near: [] },
 } as Verdict
 const right = {
   value: { kind: 'right' },
   unit: { kind: 'right' },
   digits: { kind: 'right' },
   comparison: null,
+  diagnosis: { named: [], near: [] },
 } as Verdict
 
 function row(group: number, name: string, findings: Record<string, Finding[]>, verdict?: Verdict): Row {

@@ -1,8 +1,8 @@
-import type { Board, Row } from '@/api'
+import type { Board, Row, RunWait } from '@/api'
 import { clockStands } from '@/ui'
 import { adviceWords, answerState, answerWords, findingWords, yieldWords } from '@/words'
 import type { Spot } from './BoardTable'
-import { cellOf, type Column } from './columns'
+import { atWork, cellOf, type Column } from './columns'
 
 /** Something for the instructor to look at. */
 export interface Note extends Spot {
@@ -14,7 +14,7 @@ export interface Note extends Spot {
 /** Everything on the board that wants a look: calls for help first, then in bench order. */
 export function attention(board: Board, columns: readonly Column[]): Note[] {
   const first = columns[0]?.key ?? ''
-  const calls = board.rows.flatMap((row): Note[] =>
+  const calls = atWork(board).flatMap((row): Note[] =>
     row.help == null
       ? []
       : [
@@ -27,7 +27,7 @@ export function attention(board: Board, columns: readonly Column[]): Note[] {
           },
         ],
   )
-  const rest = board.rows.flatMap((row) => [
+  const rest = atWork(board).flatMap((row) => [
     ...columns.flatMap((column) => notesOf(row, column)),
     ...adviceOf(row, first),
   ])
@@ -73,7 +73,7 @@ export interface Due {
 
 /** The clocks of the class that run down or have run out, the most urgent first. */
 export function due(board: Board, now: number): Due[] {
-  const all = board.rows.flatMap((row) =>
+  const all = atWork(board).flatMap((row) =>
     row.clocks.flatMap((c): Due[] => {
       if (c.stopped != null || c.seconds == null) return []
       return [
@@ -84,4 +84,24 @@ export function due(board: Board, now: number): Due[] {
   const left = (d: Due) =>
     d.stands.kind === 'down' ? d.stands.left : d.stands.kind === 'out' ? -d.stands.over : 0
   return all.sort((a, b) => left(a) - left(b))
+}
+
+/** What waits at the benches and needs nobody, gathered by step. */
+export function leftToWait(board: Board): RunWait[] {
+  const bySteps = new Map<number, RunWait>()
+  for (const row of atWork(board)) {
+    for (const w of row.outcome.waiting) {
+      const one = bySteps.get(w.step)
+      const latest = [one?.latest_at, w.latest_at].filter((t) => t != null)
+      bySteps.set(w.step, {
+        step: w.title,
+        then: w.then_title ?? null,
+        groups: [...(one?.groups ?? []), row.name],
+        since: Math.min(one?.since ?? w.since, w.since),
+        ready_at: Math.max(one?.ready_at ?? w.ready_at, w.ready_at),
+        latest_at: latest.length === 0 ? null : Math.min(...latest),
+      })
+    }
+  }
+  return [...bySteps.entries()].sort(([a], [b]) => a - b).map(([, wait]) => wait)
 }

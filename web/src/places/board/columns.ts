@@ -44,6 +44,11 @@ export type Cell =
       doubtful: boolean
     }
 
+/** The groups at a bench of their own: those that have gone on with another one are not among them. */
+export function atWork(board: Board): Row[] {
+  return board.rows.filter((r) => r.merged_into == null)
+}
+
 /** The columns, each with the stretch that its strip shows: the expected band and as much again beside it. */
 export function columnsOf(board: Board): Column[] {
   const readings = folded(board).map((fold): Column => {

@@ -1,1 +1,5 @@
 export { BoardPlace } from './BoardPlace'
+export { GroupPlace } from './group/GroupPlace'
+export { LabelsPlace } from './LabelsPlace'
+export { PeoplePlace } from './people/PeoplePlace'
+export { ProjectorPlace } from './ProjectorPlace'

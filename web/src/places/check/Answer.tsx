@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { CheckView, Row, Verdict } from '@/api'
+import type { CheckView, Doubt, Explanation, Row, Verdict } from '@/api'
 import {
   Caliper,
   dayAndTime,
@@ -8,40 +8,81 @@ import {
   setNumber,
   setUnit,
   StateMark,
+  showsTie,
   Unit,
+  Words,
   WorkedLines,
 } from '@/ui'
-import { digitsState, digitsWords, unitState, unitWords, valueState, valueWords } from '@/words'
+import {
+  benchSlipName,
+  digitsState,
+  digitsWords,
+  doubtWords,
+  placeWords,
+  slipDid,
+  slipHint,
+  slipName,
+  unitState,
+  unitWords,
+  valueState,
+  valueWords,
+} from '@/words'
+import { Hypotheses } from './Hypotheses'
+import { Ruling, type Saying } from './Ruling'
 import { useWorked } from './useCheck'
 import type { Judged } from './stacks'
 
-/** One group's answer: judged on value, unit and digits apart, over the worked solution from its own readings. */
+/** One answer: judged on value, unit and digits apart, over the worked solution from the group's own readings. */
 export function Answer({
   view,
   result,
   judged,
   alike,
-  onGroup,
+  evidence,
+  saying,
+  error,
+  onSaying,
+  onSay,
+  onSheet,
 }: {
   view: CheckView
   result: string
   judged: Judged
   alike: readonly Judged[]
-  onGroup: (group: number) => void
+  /** What came close and what the bench may have done is shown as well. */
+  evidence: boolean
+  saying: Saying
+  error: Error | null
+  onSaying: (saying: Saying) => void
+  onSay: Parameters<typeof Ruling>[0]['onSay']
+  onSheet: (key: string) => void
 }) {
-  const { row, answer, verdict } = judged
+  const { row, sheet, answer, verdict } = judged
   const worked = useWorked(view.run.id, row.group, result)
   const [reading, setReading] = useState<string | null>(null)
+  const [whole, setWhole] = useState(false)
   const spec = view.results.find((r) => r.name === result)
   const comparison = verdict.comparison
+  const named = verdict.diagnosis.named[0]
+  const tie = tieOf(named)
+  const lines = worked.data?.lines ?? []
+  // What was asked for on the way, where it differs, and the result itself; every step on request.
+  const telling = lines.filter(
+    (l, i) =>
+      i === lines.length - 1 ||
+      view.results.some((r) => r.name === l.name) ||
+      showsTie(l, tie) ||
+      l.name === named?.at,
+  )
+  const near = comparison && comparison.ratio > 0.7 && comparison.ratio < 1.4
   return (
     <section
-      aria-label={`${row.name}'s answer`}
-      className="grid gap-x-8 desk:grid-cols-[minmax(0,1fr)_14rem]"
+      aria-label={`${sheet.name}'s answer`}
+      className="grid gap-x-8 desk:grid-cols-[minmax(0,1fr)_15rem]"
     >
       <div>
         <p className="mb-1.5 flex flex-wrap items-baseline gap-x-3 text-note text-slate">
-          <b className="text-body text-ink">{row.name}</b>
+          <b className="text-body text-ink">{sheet.name}</b>
           {alike.length > 1 && (
             <span className="flex flex-wrap gap-x-3">
               one of {alike.length} alike:
@@ -49,24 +90,29 @@ export function Answer({
                 .filter((j) => j !== judged)
                 .map((j) => (
                   <button
-                    key={j.row.group}
+                    key={j.sheet.key}
                     type="button"
                     className="min-h-6 text-copper-text underline underline-offset-4"
                     onClick={() => {
-                      onGroup(j.row.group)
+                      onSheet(j.sheet.key)
                     }}
                   >
-                    {j.row.name}
+                    {j.sheet.name}
                   </button>
                 ))}
             </span>
           )}
         </p>
         <dl className="grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-4 border-t border-ink py-3 tablet:grid-cols-[auto_auto_minmax(0,1fr)]">
-          <Pair name="answered" value={answer.text} unit={answer.unit || 'no unit'} strong />
-          {comparison && <Recomputed row={row} result={result} />}
+          <Pair
+            name="answered"
+            value={answerText(view, answer.text)}
+            unit={answer.unit || noUnit(spec)}
+            strong
+          />
+          <Recomputed row={row} result={result} chosen={spec?.answer === 'limiting'} />
         </dl>
-        {comparison && spec && (
+        {comparison && near && spec && (
           <Caliper
             from={comparison.answered - comparison.half_width}
             to={comparison.answered + comparison.half_width}
@@ -79,12 +125,76 @@ export function Answer({
         <h2 className="mt-4 mb-1.5 text-note text-ink">worked from their own readings</h2>
         {worked.isPending && <p className="text-slate">Working it out …</p>}
         {worked.isError && <Failure error={worked.error} />}
-        {worked.data && <WorkedLines lines={worked.data.lines} onReading={setReading} />}
+        {worked.data && (
+          <WorkedLines
+            lines={whole ? lines : telling}
+            onReading={setReading}
+            tie={tie}
+            answered={
+              verdict.value.kind === 'right' || spec?.answer !== 'number'
+                ? undefined
+                : { text: answer.text, unit: answer.unit }
+            }
+          />
+        )}
+        {telling.length < lines.length && (
+          <button
+            type="button"
+            className="mb-2 min-h-6 text-note text-slate underline underline-offset-4 print:hidden"
+            onClick={() => {
+              setWhole(!whole)
+            }}
+          >
+            {whole ? 'only what tells' : `all ${lines.length} steps`}
+          </button>
+        )}
+        <Ruling
+          judged={judged}
+          spec={spec}
+          saying={saying}
+          remarks={view.remarks}
+          alike={alike.filter((j) => !j.reviewed).length}
+          error={error}
+          onSaying={onSaying}
+          onSay={onSay}
+        />
       </div>
       <aside aria-label="margin" className="flex flex-col gap-4 border-l border-copper pl-5 max-desk:mt-6">
+        <Named verdict={verdict} labels={view.labels} hints={view.hints} results={view.results} />
         <Judgement verdict={verdict} />
-        <Carried view={view} row={row} verdict={verdict} />
-        <p className="text-note text-slate">sent {dayAndTime(answer.at)}</p>
+        {worked.data?.formulas && (
+          <MarginNote
+            head={worked.data.formulas.allowed.length > 1 ? 'The masses cannot decide:' : 'The masses allow'}
+          >
+            <Words of={worked.data.formulas.allowed.join(', ') || 'no formula of small whole numbers'} />
+            {worked.data.formulas.nearest_rejected != null && (
+              <>
+                , and not <Words of={worked.data.formulas.nearest_rejected} />
+              </>
+            )}
+            .
+          </MarginNote>
+        )}
+        <Carried view={view} judged={judged} />
+        <Hypotheses of={row.outcome.hypotheses} />
+        {sheet.stale[result] && (
+          <MarginNote head="Readings corrected since:">
+            when this was answered it was {valueWords(sheet.stale[result].value)}; by the readings that stand
+            now it is {valueWords(verdict.value)}.
+          </MarginNote>
+        )}
+        {evidence && (
+          <Evidence
+            verdict={verdict}
+            labels={view.labels}
+            effects={worked.data?.effects ?? []}
+            doubts={worked.data?.doubts ?? []}
+          />
+        )}
+        <p className="text-note text-slate">
+          sent {dayAndTime(answer.at)}
+          {spec && spec.most > 0 && ` · ${sheet.given[result] ?? 0} of ${spec.most} marks`}
+        </p>
         {answer.struck.map((s, i) => (
           <p key={i} className="text-note text-slate">
             before: <s className="font-mono">{s.text}</s> {s.reason}
@@ -99,6 +209,121 @@ export function Answer({
         )}
       </aside>
     </section>
+  )
+}
+
+const noUnit = (spec: CheckView['results'][number] | undefined) =>
+  spec?.answer === 'number' && spec.unit !== '1' ? 'no unit' : ''
+
+/** A reagent by its name; anything else as it was typed. */
+const answerText = (view: CheckView, text: string) => (/^\d/.test(text) ? text : (view.labels[text] ?? text))
+
+/** The number that stood in the place of another one, for the copper tie. */
+function tieOf(named: Explanation | undefined) {
+  const number = (text: string) => text.split(' ')[0] ?? ''
+  if (named?.right == null || named.instead == null) return undefined
+  return { right: number(named.right), instead: number(named.instead) }
+}
+
+/** The slip that explains it, what it was, and what the group would read. */
+function Named({
+  verdict,
+  labels,
+  hints,
+  results,
+}: {
+  verdict: Verdict
+  labels: CheckView['labels']
+  hints: CheckView['hints']
+  results: CheckView['results']
+}) {
+  const [first, ...rivals] = verdict.diagnosis.named
+  if (!first) {
+    if (verdict.value.kind !== 'wrong') return null
+    return <MarginNote head="Cause unclear.">No slip explains this clearly enough to be named.</MarginNote>
+  }
+  const again = results.find((r) => r.name === first.again)?.label
+  return (
+    <div className="flex flex-col gap-2">
+      <p className="text-lead font-semibold text-copper-text">{slipName(first.slip)}</p>
+      <p>
+        {slipDid(first.slip, first.at, labels)}
+        {first.right != null && first.instead != null && (
+          <>
+            : <Words of={first.instead} /> for <Words of={first.right} />
+          </>
+        )}
+        .
+      </p>
+      {again !== undefined && <MarginNote head="Lost already:">the same slip as at {again}.</MarginNote>}
+      {rivals.length > 0 && (
+        <p className="text-note text-slate">
+          or, with the same number: {rivals.map((r) => slipName(r.slip)).join(', ')}
+        </p>
+      )}
+      <p className="text-note text-slate">
+        Hint they would read: “{hints[first.slip] ?? slipHint(first.slip, first.at, labels)}”
+      </p>
+    </div>
+  )
+}
+
+/** What came close without being named, and which way slips at the bench would push this result. */
+function Evidence({
+  verdict,
+  labels,
+  effects,
+  doubts,
+}: {
+  doubts: readonly Doubt[]
+  verdict: Verdict
+  labels: CheckView['labels']
+  effects: readonly {
+    slip: Parameters<typeof benchSlipName>[0]
+    size: string
+    relative: number
+    logged: boolean
+  }[]
+}) {
+  const percent = (x: number) => `${x < 0 ? '−' : '+'}${(100 * Math.abs(x)).toPrecision(2)} %`
+  return (
+    <div className="flex flex-col gap-2 text-note">
+      {[...verdict.diagnosis.named, ...verdict.diagnosis.near].map((e) => (
+        <p key={`${e.slip} ${e.at}`}>
+          {slipName(e.slip)} ({placeWords(e.at, labels)}): {Math.round(100 * e.chance)} % of the evidence
+        </p>
+      ))}
+      {verdict.diagnosis.named.length + verdict.diagnosis.near.length === 0 && (
+        <p className="text-slate">No slip comes near.</p>
+      )}
+      {effects.length > 0 && (
+        <table className="border-collapse">
+          <caption className="pb-1 text-left text-ink">what the bench may have done to it</caption>
+          <tbody>
+            {effects.slice(0, 8).map((e) => (
+              <tr key={e.slip} className="border-t border-rule align-baseline">
+                <th
+                  scope="row"
+                  className={`py-1 pr-2 text-left ${e.logged ? 'font-semibold' : 'font-normal'}`}
+                >
+                  {benchSlipName(e.slip)}
+                  {e.logged && ' (logged)'}
+                </th>
+                <td className="pr-2 font-mono whitespace-nowrap text-slate">{e.size}</td>
+                <td className="text-right font-mono whitespace-nowrap">
+                  {e.relative === 0 ? 'none' : percent(e.relative)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {doubts.map((d) => (
+        <p key={JSON.stringify(d.doubted)} className={d.feasible ? '' : 'text-slate'}>
+          {doubtWords(d)}
+        </p>
+      ))}
+    </div>
   )
 }
 
@@ -126,7 +351,11 @@ function Pair({
   )
 }
 
-function Recomputed({ row, result }: { row: Row; result: string }) {
+function Recomputed({ row, result, chosen }: { row: Row; result: string; chosen: boolean }) {
+  if (chosen) {
+    const limits = row.outcome.limiting?.limits
+    return limits === undefined ? null : <Pair name="recomputed" value={limits} unit="" />
+  }
   const state = row.outcome.results.find((r) => r.name === result)?.state
   if (state?.kind !== 'value') return null
   return (
@@ -167,7 +396,8 @@ function Judgement({ verdict }: { verdict: Verdict }) {
   )
 }
 
-function Carried({ view, row, verdict }: { view: CheckView; row: Row; verdict: Verdict }) {
+function Carried({ view, judged }: { view: CheckView; judged: Judged }) {
+  const { verdict, sheet } = judged
   if (verdict.value.kind !== 'carried-forward') {
     const times = verdict.comparison?.ratio_shown
     if (verdict.value.kind !== 'wrong' || times === undefined) return null
@@ -179,7 +409,7 @@ function Carried({ view, row, verdict }: { view: CheckView; row: Row; verdict: V
   }
   const origins = verdict.value.origins.map((name) => {
     const spec = view.results.find((r) => r.name === name)
-    const own = row.answers[name]
+    const own = sheet.answers[name]
     return `${spec?.label ?? name}, ${own?.text ?? ''} ${own ? setUnit(own.unit) : ''}`
   })
   return (

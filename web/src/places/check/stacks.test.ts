@@ -15,6 +15,7 @@ function judged(
       unit: { kind: 'right' },
       digits: digits === 'right' ? { kind: 'right' } : { kind: digits, typed: 5, wanted: 3 },
       comparison: { ratio: Number(ratio), ratio_shown: ratio },
+      diagnosis: { named: [], near: [] },
     },
   } as unknown as Judged
 }
@@ -29,8 +30,8 @@ it('stacks equal wrong answers and puts them first', () => {
     judged('Feldspar', 'wrong', '13.7'),
   ])
   expect(stacks.map((s) => [s.words, s.ratio, s.judged.map((j) => j.row.name).join(' ')])).toEqual([
-    ['wrong', '0.488', 'Calcite Jasper'],
-    ['wrong', '13.7', 'Feldspar'],
+    ['wrong, cause unclear', '0.488', 'Calcite Jasper'],
+    ['wrong, cause unclear', '13.7', 'Feldspar'],
     ['too many digits', '1.00', 'Olivine'],
     ['right', '1.00', 'Beryl Galena'],
   ])

@@ -1,9 +1,9 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { client, followRun, told } from '@/api'
+import { client, followRun, told, type NewReview, type OutlierTest } from '@/api'
 
 /** All answers of a run, judged; fetched again when a group sends something. */
-export function useCheck(run: number) {
+export function useCheck(run: number, test: OutlierTest) {
   const queries = useQueryClient()
   useEffect(
     () =>
@@ -18,8 +18,10 @@ export function useCheck(run: number) {
     [run, queries],
   )
   return useQuery({
-    queryKey: ['check', run],
-    queryFn: () => told(client.GET('/api/v1/runs/{run}/check', { params: { path: { run } } })),
+    queryKey: ['check', run, test],
+    queryFn: () =>
+      told(client.GET('/api/v1/runs/{run}/check', { params: { path: { run }, query: { test } } })),
+    placeholderData: keepPreviousData,
   })
 }
 
@@ -33,5 +35,25 @@ export function useWorked(run: number, group: number, result: string) {
           params: { path: { run, group, result } },
         }),
       ),
+  })
+}
+
+/** Rules on answers. */
+export function useReview(run: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (reviews: NewReview[]) =>
+      told(client.POST('/api/v1/runs/{run}/reviews', { params: { path: { run } }, body: { reviews } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['check', run] }),
+  })
+}
+
+/** Gives sheets back. */
+export function useRelease(run: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: { groups: number[]; with_values: boolean }) =>
+      told(client.POST('/api/v1/runs/{run}/releases', { params: { path: { run } }, body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['check', run] }),
   })
 }

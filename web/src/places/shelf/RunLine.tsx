@@ -1,11 +1,12 @@
 import { Link } from 'react-router'
 import type { RunHead } from '@/api'
-import { day, DotStrip } from '@/ui'
+import { clockTime, day, dayAndTime, DotStrip, sameDay } from '@/ui'
 
 /** One run: how far it is, and its results as a distribution. */
 export function RunLine({ run, now }: { run: RunHead; now: number }) {
   const days = Math.round((now - run.opened_at) / 86_400_000)
   const [low = 0, high = 1] = run.strip
+  const next = run.visits.find((v) => v.begins_at + v.minutes * 60_000 > now)
   const end = (v: number) => Number(v.toPrecision(3)).toString()
   const when = days === 0 ? 'since today' : days === 1 ? 'since yesterday' : `since ${day(run.opened_at)}`
   return (
@@ -22,6 +23,15 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
         <p className="text-slate">
           {run.class} · {run.groups} groups · {when}
           {run.closed_at != null && ` · closed ${day(run.closed_at)}`}
+          {run.paused_at != null && ' · paused'}
+          {run.closed_at == null && next && (
+            <>
+              {' · '}
+              {sameDay(next.begins_at, now)
+                ? `lesson ${next.nr} today at ${clockTime(next.begins_at)}`
+                : `lesson ${next.nr} on ${dayAndTime(next.begins_at)}`}
+            </>
+          )}
         </p>
       </div>
       <div className="flex items-end gap-6">

@@ -1,9 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
 import { client, told, type RunHead } from '@/api'
 import { day, Failure, sameDay } from '@/ui'
 import { Begin } from './Begin'
 import { Drafts } from './Drafts'
 import { Library } from './Library'
+import { NamesDue } from './NamesDue'
+import { Reminders } from './Reminders'
 import { RunLine } from './RunLine'
 
 /** What runs, and the library. */
@@ -21,7 +24,14 @@ export function ShelfPlace() {
   return (
     <div className="border-l border-copper pl-8">
       <h1 className="text-title">{greeting(open, now)}</h1>
-      <p className="mb-6 text-slate">{day(now)}</p>
+      <p className="mb-6 flex gap-6 text-slate">
+        {day(now)}
+        <Link to="/shelf/classes" className="text-copper-text underline underline-offset-4">
+          classes and people
+        </Link>
+      </p>
+      <NamesDue now={now} />
+      <Reminders runs={open} now={now} />
       <section aria-labelledby="running" className="mb-10">
         <h2 id="running" className="mb-2 text-body">
           running

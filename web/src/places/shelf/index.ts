@@ -1,1 +1,2 @@
 export { ShelfPlace } from './ShelfPlace'
+export { ClassesPage } from './classes/ClassesPage'

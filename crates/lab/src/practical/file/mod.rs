@@ -14,8 +14,8 @@ pub use bench::{
 };
 pub use materials::{Arrangement, Form, MaterialItem, ReactionItem, Role, Solubility};
 pub use results::{
-    Assignment, ClassResult, DigitsPolicy, Disclosed, Judgement, Marks, Method, Portion, ReagentItem, ResultItem,
-    TitreItem, TrialRun, Unknown, Weighing,
+    AnswerKind, AnswersOf, Assignment, ClassResult, DigitsPolicy, Disclosed, Feedback, FeedbackWhen, Judgement, Marks,
+    Method, Pooled, Portion, ReagentItem, ResultItem, TitreItem, TrialRun, Unknown, Weighing,
 };
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, Step, Stop, Variant};
 
@@ -105,6 +105,12 @@ pub struct File {
     /// How a class usually comes out.
     #[serde(default)]
     pub class: Vec<ClassResult>,
+    /// How answers are taken, and what is said to them at the bench.
+    #[serde(default)]
+    pub feedback: Feedback,
+    /// Lines through the points of all groups.
+    #[serde(default)]
+    pub pooled: Vec<Pooled>,
     /// When a judgement may be told at the bench; before the answer unless said otherwise.
     #[serde(default)]
     pub disclosure: BTreeMap<Judgement, Disclosed>,

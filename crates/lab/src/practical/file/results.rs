@@ -1,5 +1,6 @@
 //! Weighings, titres, methods and results; what differs between groups.
 
+use crate::check::Slip;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -17,6 +18,29 @@ pub enum Weighing {
     ContainerAndContents { name: String, label: String, gross: String, containers: Vec<String> },
     /// The object on its paper, less an identical blank paper.
     MatchedBlank { name: String, label: String, gross: String, blank: String },
+}
+
+impl Weighing {
+    /// The definition that it makes.
+    #[must_use]
+    pub fn name(&self) -> &str {
+        match self {
+            Weighing::Tared { name, .. }
+            | Weighing::ByDifference { name, .. }
+            | Weighing::ContainerAndContents { name, .. }
+            | Weighing::MatchedBlank { name, .. } => name,
+        }
+    }
+
+    /// The reading that the object itself is on: of what left a container, the one before.
+    #[must_use]
+    pub fn gross(&self) -> &str {
+        match self {
+            Weighing::Tared { reading, .. } => reading,
+            Weighing::ByDifference { before, .. } => before,
+            Weighing::ContainerAndContents { gross, .. } | Weighing::MatchedBlank { gross, .. } => gross,
+        }
+    }
 }
 
 /// A delivered volume: the final reading of a burette, less the initial one.
@@ -155,6 +179,20 @@ pub enum DigitsPolicy {
     Exactly(u32),
 }
 
+/// What an answer to a result is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum AnswerKind {
+    /// A number with its unit.
+    #[default]
+    Number,
+    /// A formula; of a definition that is one it need not be said.
+    Formula,
+    /// The reagent that limits, chosen from those of the reaction.
+    Limiting,
+}
+
 /// When something may be told at the bench.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -231,6 +269,9 @@ pub struct ResultItem {
     /// Whether groups work it out themselves.
     #[serde(default)]
     pub asked: bool,
+    /// What is answered.
+    #[serde(default)]
+    pub answer: AnswerKind,
     /// When it may be shown at the bench.
     #[serde(default)]
     pub disclosed: Disclosed,
@@ -303,4 +344,60 @@ pub struct ClassResult {
     /// Under which conditions: `cooled`.
     #[serde(default)]
     pub when: String,
+}
+
+/// Whose answers are asked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum AnswersOf {
+    /// One sheet for the group.
+    #[default]
+    Group,
+    /// Each student has a sheet, on the readings that the group shares.
+    Student,
+}
+
+/// When a group hears how its answers are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum FeedbackWhen {
+    /// Once the instructor has looked at them and releases them.
+    #[default]
+    OnRelease,
+    /// At once: right, or a hint what to look at again; never the value.
+    AtOnce,
+}
+
+/// How answers are taken and what is said to them at the bench.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Feedback {
+    /// Whose answers.
+    #[serde(default)]
+    pub answers_of: AnswersOf,
+    /// When the bench hears.
+    #[serde(default)]
+    pub when: FeedbackWhen,
+    /// How often an answer may be given; any number if left out.
+    #[serde(default)]
+    pub attempts: Option<u32>,
+    /// The practical's own hints, by slip: `container-kept = "look again at the mass of the dish"`.
+    #[serde(default)]
+    pub hints: BTreeMap<Slip, String>,
+}
+
+/// A line through the points of all groups.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Pooled {
+    /// In words: `mass of iodine against mass of zinc`.
+    pub label: String,
+    /// Name of the definition along the line.
+    pub x: String,
+    /// Name of the definition across it.
+    pub y: String,
 }

@@ -10,7 +10,7 @@ use super::error::{PracticalError, PracticalProblem as Problem};
 use super::file::{File, Shape};
 use super::method::Expansion;
 use super::place::{Key, locate};
-use super::{Material, Practical, Reading, reactions};
+use super::{Allotted, Material, Practical, Reading, reactions};
 use chem::Formula;
 use sheet::{Draft, Program, ReadingName, SheetError, SheetProblem, Vocabulary, nearest, read_definitions};
 use std::collections::BTreeSet;
@@ -74,6 +74,7 @@ pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError
     let mut expansion = results::expand(&mut report, file, &materials);
     let results = results::results(&mut report, file, &mut expansion);
     results::differences_between_groups(&mut report, file);
+    results::feedback(&mut report, file);
     let program = if report.broken { None } else { compile(&mut report, file, &readings, &expansion, &reactions) };
     let Some(program) = program else { return (None, report.errors) };
 
@@ -92,9 +93,13 @@ pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError
         labels: expansion.labels,
         limiting: expansion.limiting,
         yields: expansion.yields,
+        allotted: Allotted::default(),
+        labelled: std::collections::BTreeMap::new(),
         materials: Vec::new(),
     };
     practical.materials = materials;
+    results::answers(&mut report, &mut practical);
+    results::pooled(&mut report, &practical);
     results::use_of_readings(&mut report, &practical);
     (Some(practical), report.errors)
 }

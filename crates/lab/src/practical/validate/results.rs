@@ -2,7 +2,7 @@
 
 use super::{Report, keys, unknown};
 use crate::practical::error::PracticalProblem as Problem;
-use crate::practical::file::{File, Method, ReadingKind, ResultItem, Weighing};
+use crate::practical::file::{AnswerKind, File, Method, ReadingKind, ResultItem, Weighing};
 use crate::practical::method::Expansion;
 use crate::practical::{Amount, Material, Practical, ResultSpec, Stated, Tolerance};
 use measure::{Decimal, Dimension, Unit};
@@ -118,6 +118,7 @@ fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
         digits: item.digits,
         tolerance: tolerance(&item.tolerance, &shown).map_err(|e| ("tolerance", quantity(&item.tolerance, e)))?,
         asked: item.asked,
+        answer: item.answer,
         disclosed: item.disclosed,
         marks,
         wanted: wanted.transpose()?,
@@ -197,6 +198,53 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
         if let Err(e) = Decimal::parse(text) {
             report.fail(path, "trial run", Problem::Quantity { text: text.clone(), reason: e.to_string() });
         }
+    }
+}
+
+/// Lines through a class join definitions that have one value a group.
+pub(super) fn pooled(report: &mut Report<'_>, practical: &Practical) {
+    for (i, line) in practical.file.pooled.iter().enumerate() {
+        for (key, name) in [("x", &line.x), ("y", &line.y)] {
+            let names = practical.program.definitions().iter().filter(|d| d.repeats.is_none());
+            if !names.clone().any(|d| d.name == *name) {
+                let problem = unknown("definition with one value", name, names.map(|d| d.name.as_str()));
+                report.tell(&keys!["pooled", i, key], format!("line '{}'", line.label), problem);
+            }
+        }
+    }
+}
+
+/// An answer can be given once at least, and a hint gives nothing away.
+pub(super) fn feedback(report: &mut Report<'_>, file: &File) {
+    if file.feedback.attempts == Some(0) {
+        let told = Problem::Senseless("an answer can be given once at least; leave it out for any number of attempts");
+        report.tell(&keys!["feedback", "attempts"], "feedback", told);
+    }
+    for (slip, hint) in &file.feedback.hints {
+        if hint.trim().is_empty() || hint.chars().count() > 200 {
+            let told = Problem::Senseless("a hint has 1 to 200 characters");
+            report.tell(&keys!["feedback", "hints"], format!("hint '{slip:?}'"), told);
+        }
+    }
+}
+
+/// What is answered fits what is found: a formula is answered as one, a limiting reagent needs reagents to choose from.
+pub(super) fn answers(report: &mut Report<'_>, practical: &mut Practical) {
+    for i in 0..practical.results.len() {
+        let result = &practical.results[i];
+        let formula = practical.program.definition(&result.name).is_some_and(|d| practical.program.is_formula(d));
+        let limits = practical.limiting.as_ref().is_some_and(|(name, _)| *name == result.name);
+        let told = match result.answer {
+            AnswerKind::Formula if !formula => "only a formula that the sheet finds can be answered with a formula",
+            AnswerKind::Limiting if !limits => "a limiting reagent is answered where a method finds it: 'extent'",
+            AnswerKind::Number | AnswerKind::Formula | AnswerKind::Limiting => {
+                if formula {
+                    practical.results[i].answer = AnswerKind::Formula;
+                }
+                continue;
+            }
+        };
+        report.tell(&keys!["results", i, "answer"], format!("result '{}'", result.name), Problem::Senseless(told));
     }
 }
 

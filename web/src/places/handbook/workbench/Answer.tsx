@@ -26,6 +26,8 @@ export function Answer({ answer }: { answer: ComputeResponse }) {
     case 'number':
     case 'statistics':
     case 'practical':
+    case 'check':
+    case 'cohort':
       // The workbench does not ask these; the command line and the interface do.
       return null
   }

@@ -88,7 +88,9 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
           </p>
         </div>
         <MarginLeaf notes={inPageOrder(view.plan?.notes ?? [])}>
-          {view.published != null && <StartRun practical={view.id} draft={view.draft != null} />}
+          {view.published != null && (
+            <StartRun practical={view.id} draft={view.draft != null} file={file ?? null} />
+          )}
         </MarginLeaf>
       </div>
     </FormContext>

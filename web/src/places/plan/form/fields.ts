@@ -477,6 +477,7 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
       always(text('unit', 'unit')),
       always(flag('asked', 'groups work it out')),
       { key: 'units', label: 'units to choose from, a line each', takes: { kind: 'lines' } },
+      choice('answer', 'what is answered', ['number', 'formula', 'limiting']),
       choice('digits', 'digits', ['as-fewest', 'as-fewest-within-one', 'at-least-two']),
       text('tolerance', 'tolerance', '0.5 % · 0.02 g · 1 in the last digit'),
       choice('disclosed', 'shown at the bench', DISCLOSED),

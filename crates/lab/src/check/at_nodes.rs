@@ -1,0 +1,392 @@
+//! Slips on an operation with a declared role: a weighing, a titre, a mean, a yield, a blank, a dilution.
+
+use super::reach::{Reach, at};
+use super::slip::Slip;
+use crate::practical::file::{Method, Weighing};
+use measure::Dimension;
+use sheet::{Act, Change, Gathered, Leaf, Place, Work};
+
+impl Reach<'_> {
+    pub(super) fn at_weighings(&mut self) {
+        for weighing in &self.practical.file.weighings {
+            let Some(place) = self.definition(weighing.name()) else { continue };
+            match weighing {
+                Weighing::Tared { .. } => {}
+                Weighing::ByDifference { name, .. } => {
+                    self.add(Slip::ContainerKept, name, 1.0, vec![at(place, Act::First)]);
+                    self.add(Slip::FirstReadingKept, name, 1.0, vec![at(place, Act::Second)]);
+                    self.add(Slip::DifferenceReversed, name, 1.0, vec![at(place, Act::Reversed)]);
+                }
+                Weighing::ContainerAndContents { name, containers, .. } => {
+                    self.containers(name, place, containers.len());
+                    self.other_object(name, place, containers);
+                }
+                Weighing::MatchedBlank { name, blank, .. } => {
+                    self.containers(name, place, 1);
+                    self.other_object(name, place, std::slice::from_ref(blank));
+                }
+            }
+        }
+        // What was weighed, and what is chosen among weighings (the last of several heatings).
+        let chosen = self.places.iter().filter(|p| matches!(self.work(**p), Work::Fold(_)) && self.is_mass(**p));
+        let weighed = self.practical.file.weighings.iter().filter_map(|w| self.definition(w.name()));
+        let single: Vec<Place> = weighed.chain(chosen.copied()).filter(|p| p.count() == 1).collect();
+        for place in single {
+            if let Some(name) = self.program().defines(place) {
+                self.other_mass(name, place);
+            }
+        }
+    }
+
+    /// Whether a place is the value of a definition that is a mass.
+    fn is_mass(&self, place: Place) -> bool {
+        let definition = self.program().defines(place).and_then(|n| self.program().definition(n));
+        definition.is_some_and(|d| d.dimension == Dimension::MASS)
+    }
+
+    /// Differences of a weighing, outermost first: gross − first − second.
+    fn differences(&self, place: Place, containers: usize) -> Vec<Place> {
+        let mut chain = vec![place];
+        while chain.len() < containers {
+            let inner = self.program().operands(chain[chain.len() - 1]);
+            let Some(inner) = inner.first().filter(|p| self.work(**p) == Work::Difference) else { break };
+            chain.push(*inner);
+        }
+        chain
+    }
+
+    fn containers(&mut self, name: &str, place: Place, containers: usize) {
+        let chain = self.differences(place, containers);
+        let keep = |places: &[Place]| places.iter().map(|p| at(*p, Act::First)).collect::<Vec<_>>();
+        self.add(Slip::ContainerKept, name, 1.0, keep(&chain));
+        if let [only] = chain[..] {
+            self.add(Slip::DifferenceReversed, name, 1.0, vec![at(only, Act::Reversed)]);
+        } else {
+            for one in &chain {
+                self.add(Slip::WrongContainer, name, 1.0, keep(&[*one]));
+            }
+        }
+    }
+
+    /// The mass of another empty vessel was subtracted.
+    fn other_object(&mut self, name: &str, place: Place, own: &[String]) {
+        let gross = own.iter().try_fold(self.number(place).unwrap_or(f64::NAN), |m, c| Some(m + self.value_of(c)?));
+        let Some(gross) = gross.filter(|g| g.is_finite() && place.count() == 1) else { return };
+        let others: Vec<(String, f64)> = self
+            .practical
+            .containers
+            .values()
+            .flatten()
+            .filter(|c| !own.contains(c))
+            .filter_map(|c| self.value_of(c).map(|v| (c.clone(), v)))
+            .collect();
+        for (other, mass) in others {
+            let change = at(place, Act::Number(gross - mass));
+            self.add(Slip::WrongContainer, format!("{name} ← {other}"), 1.0, vec![change]);
+        }
+    }
+
+    /// Another of the recorded masses stands in the place of this one.
+    fn other_mass(&mut self, name: &str, place: Place) {
+        let Some(own) = self.number(place) else { return };
+        for (other, value) in self.masses() {
+            // What is made of this one cannot stand in its place.
+            let follows = self.program().places(&other, &[]).contains(&place);
+            if other != name && !follows && value != own && value > 0.0 {
+                let change = at(place, Act::Number(value));
+                self.add(Slip::WrongMass, format!("{name} ← {other}"), 1.0, vec![change]);
+            }
+        }
+    }
+
+    pub(super) fn at_operations(&mut self) {
+        let titres: Vec<&str> = self.practical.file.titres.iter().map(|t| t.name.as_str()).collect();
+        let weighed: Vec<&str> = self.practical.file.weighings.iter().map(Weighing::name).collect();
+        let percent = self.practical.yields.as_ref().map(|y| y.percent.clone());
+        for place in self.places.clone() {
+            let name = self.program().defines(place).map(str::to_owned);
+            let owner = self.owner(place);
+            let own = name.as_deref();
+            match self.work(place) {
+                Work::Difference if own.is_some_and(|n| titres.contains(&n)) => {
+                    let mut kept = vec![at(place, Act::First)];
+                    kept.extend(self.mean_of_all(place));
+                    self.add(Slip::FirstReadingKept, &owner, 1.0, kept);
+                    self.add(Slip::DifferenceReversed, &owner, 1.0, vec![at(place, Act::Reversed)]);
+                }
+                Work::Difference if own.is_some_and(|n| weighed.contains(&n)) => {}
+                Work::Difference => {
+                    self.add(Slip::DifferenceReversed, &owner, 0.5, vec![at(place, Act::Reversed)]);
+                    let of_masses = self.is_mass(place);
+                    if of_masses {
+                        self.add(Slip::WrongMass, &owner, 1.0, vec![at(place, Act::First)]);
+                        self.add(Slip::WrongMass, &owner, 1.0, vec![at(place, Act::Second)]);
+                    }
+                }
+                Work::Quotient => self.quotient(place, &owner, own.is_some() && own == percent.as_deref()),
+                Work::Product => {
+                    let second = self.program().operands(place).get(1).map(|p| self.work(*p));
+                    // Upside down there, it is the ratio's own slip.
+                    if !matches!(second, Some(Work::Leaf(Leaf::Ratio(..) | Leaf::Coefficient(_)))) {
+                        self.add(Slip::MultipliedForDivided, &owner, 0.6, vec![at(place, Act::Inverse)]);
+                    }
+                }
+                Work::Limiting(extents) => self.limiting(place, extents),
+                Work::Fold(gathered) => self.gathered(place, gathered, &owner),
+                Work::PowerOfTen => self.add(Slip::AntilogMissing, &owner, 1.0, vec![at(place, Act::First)]),
+                Work::Leaf(_) | Work::Sum | Work::Formula | Work::Other => {}
+            }
+        }
+    }
+
+    fn quotient(&mut self, place: Place, owner: &str, percent_yield: bool) {
+        let operands = self.program().operands(place);
+        let below = operands.get(1).map(|p| self.work(*p));
+        if percent_yield {
+            self.add(Slip::YieldInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
+        } else if !matches!(below, Some(Work::Leaf(Leaf::Coefficient(_)))) {
+            self.add(Slip::DivisionInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
+            self.add(Slip::MultipliedForDivided, owner, 1.0, vec![at(place, Act::Inverse)]);
+        }
+        if matches!(below, Some(Work::Leaf(Leaf::MolarMass(_)))) && owner.starts_with("n_") {
+            self.add(Slip::MassForAmount, owner, 1.0, vec![at(place, Act::First)]);
+        }
+    }
+
+    fn limiting(&mut self, place: Place, extents: usize) {
+        let operands = self.program().operands(place);
+        let values: Vec<Option<f64>> = operands.iter().map(|p| self.number(*p)).collect();
+        let least = (0..extents)
+            .filter(|k| values[*k].is_some())
+            .min_by(|a, b| values[*a].partial_cmp(&values[*b]).unwrap_or(std::cmp::Ordering::Equal));
+        let Some(least) = least else { return };
+        let reagents = self.practical.limiting.as_ref().map(|(_, r)| r.clone()).unwrap_or_default();
+        let name = |k: usize| reagents.get(k).cloned().unwrap_or_default();
+        for k in (0..extents).filter(|k| *k != least) {
+            self.add(Slip::WrongLimiting, name(k), 1.0, vec![at(place, Act::Extent(k))]);
+        }
+        let smallest = |of: &dyn Fn(usize) -> Option<f64>| {
+            let known: Vec<(usize, f64)> = (0..extents).filter_map(|k| of(k).map(|v| (k, v))).collect();
+            (known.len() == extents)
+                .then(|| known.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k))
+                .flatten()
+        };
+        let mass = |k: usize| {
+            let measured = self.practical.measured_by(reagents.get(k)?)?;
+            let weighed = self.practical.material(&reagents[k])?.supply.is_weighed();
+            self.value_of(measured).filter(|_| weighed)
+        };
+        let amount = |k: usize| self.program().operands(operands[k]).first().and_then(|p| self.number(*p));
+        let (by_mass, by_amount) = (smallest(&mass), smallest(&amount));
+        if let Some(k) = by_mass.filter(|k| *k != least) {
+            self.add(Slip::SmallerMassLimits, name(k), 1.0, vec![at(place, Act::Extent(k))]);
+        }
+        if let Some(k) = by_amount.filter(|k| *k != least) {
+            self.add(Slip::SmallerAmountLimits, name(k), 1.0, vec![at(place, Act::Extent(k))]);
+        }
+    }
+
+    /// Where titres would be chosen by how they agree, the mean of all accurate ones: final readings need not agree.
+    fn mean_of_all(&self, titres: Place) -> Option<Change> {
+        let program = self.program();
+        let fold =
+            self.places.iter().copied().find(|p| {
+                self.work(*p) == Work::Fold(Gathered::ConcordantMean) && program.folded(*p) == Some(titres)
+            })?;
+        let rough = titres.count() - program.operands(fold).len();
+        let trials: Vec<Place> = program.trials(titres).collect();
+        let there = (rough..trials.len()).filter(|t| self.number(trials[*t]).is_some()).collect();
+        Some(at(fold, Act::MeanOf(there)))
+    }
+
+    fn gathered(&mut self, place: Place, gathered: Gathered, owner: &str) {
+        if gathered == Gathered::Other {
+            return;
+        }
+        let Some(all) = self.program().folded(place) else { return };
+        let trials: Vec<Place> = self.program().trials(all).collect();
+        let there: Vec<usize> = (0..trials.len()).filter(|t| self.number(trials[*t]).is_some()).collect();
+        let rough = trials.len() - self.program().operands(place).len();
+        let accurate: Vec<usize> = there.iter().copied().filter(|t| *t >= rough).collect();
+        if there.len() > accurate.len() {
+            self.add(Slip::RoughIncluded, owner, 1.0, vec![at(place, Act::MeanOf(there.clone()))]);
+        }
+        if gathered == Gathered::ConcordantMean && accurate.len() > 1 {
+            self.add(Slip::DiscordantIncluded, owner, 1.0, vec![at(place, Act::MeanOf(accurate.clone()))]);
+        }
+        for t in there.iter().filter(|_| there.len() > 1) {
+            let share = if *t < rough { 0.5 } else { 1.0 };
+            let of = self.program().defines(all).unwrap_or(owner).to_owned();
+            let one = vec![at(place, Act::MeanOf(vec![*t]))];
+            self.add(Slip::SingleTrial, sheet::trial_name(&of, *t), share, one);
+        }
+        let titre = self.program().defines(all).and_then(|n| self.practical.file.titres.iter().find(|t| t.name == n));
+        if let Some(titre) = titre {
+            let ends: Vec<f64> =
+                self.reading_places(&titre.end).into_iter().skip(rough).filter_map(|p| self.number(p)).collect();
+            if !ends.is_empty() {
+                let mean = ends.iter().sum::<f64>() / ends.len() as f64;
+                self.add(Slip::MeanOfFinalReadings, owner, 1.0, vec![at(place, Act::Number(mean))]);
+            }
+        }
+    }
+
+    pub(super) fn at_methods(&mut self) {
+        if let Some(names) = self.practical.yields.clone() {
+            let reagents = self.weighed_reagents();
+            if let (Some(_), Some(theory)) =
+                (self.definition(&names.percent), self.program().place_of(&names.theoretical))
+            {
+                for (reagent, mass) in &reagents {
+                    let change = vec![at(theory, Act::Number(*mass))];
+                    if self.result.name == names.percent {
+                        self.add(Slip::MassRatioYield, reagent, 1.0, change);
+                    }
+                }
+                // What was weighed is the yield; any other mass in its place is another mass.
+                if let Some(place) = self.definition(&names.actual).filter(|p| p.count() == 1) {
+                    let declared = self.practical.file.weighings.iter().any(|w| w.name() == names.actual);
+                    if !declared {
+                        self.other_mass(&names.actual, place);
+                    }
+                }
+            }
+            if let Some(theory) = self.definition(&names.theoretical).filter(|_| reagents.len() > 1) {
+                let sum = reagents.iter().map(|(_, m)| m).sum();
+                self.add(Slip::ReactantsSummed, &names.theoretical, 1.0, vec![at(theory, Act::Number(sum))]);
+            }
+        }
+        for method in &self.practical.file.methods {
+            self.method(method);
+        }
+        self.dilutions();
+    }
+
+    /// Reagents that were weighed, by name, with their masses in g.
+    fn weighed_reagents(&self) -> Vec<(String, f64)> {
+        let used = self.practical.materials.iter().filter(|m| m.term.is_some_and(|(_, used_up)| used_up));
+        let weighed = used.filter(|m| m.supply.is_weighed());
+        weighed
+            .filter_map(|m| Some((m.symbol.clone(), self.value_of(self.practical.measured_by(&m.symbol)?)?)))
+            .collect()
+    }
+
+    fn method(&mut self, method: &Method) {
+        match method {
+            Method::Standardise { titre, blank, .. } | Method::Titrate { titre, blank, .. } => {
+                if let Some(blank) = blank {
+                    self.blank(blank);
+                }
+                let other = match method {
+                    Method::Titrate { aliquot, .. } => Some(aliquot),
+                    Method::Standardise { standard, .. } => Some(&standard.reading),
+                    _ => None,
+                };
+                if let Some(other) = other {
+                    self.swapped_volumes(titre, other);
+                }
+                if let Method::Titrate { sample, dilution: Some(_), .. } = method {
+                    self.times(&format!("c_{sample}"));
+                }
+            }
+            Method::BackTitration { .. } => {
+                if let Some(place) = self.definition("n_reacted") {
+                    self.add(Slip::BackTitrationTotal, "n_left", 1.0, vec![at(place, Act::Second)]);
+                    self.add(Slip::BackTitrationTotal, "n_reacted", 1.0, vec![at(place, Act::First)]);
+                }
+            }
+            Method::PercentError { found, .. } => {
+                let place = self.definition("percent_error");
+                let above = place.and_then(|p| self.program().operands(p).first().copied());
+                let difference = above.and_then(|p| self.number(p));
+                if let (Some(place), Some(difference), Some(found)) = (place, difference, self.value_of(found)) {
+                    let change = at(place, Act::Number(difference / found));
+                    self.add(Slip::PercentErrorWrongBase, "percent_error", 1.0, vec![change]);
+                }
+            }
+            _ => {}
+        }
+    }
+
+    /// A difference whose second term is the blank.
+    fn blank(&mut self, blank: &str) {
+        let program = self.program();
+        let is_blank = |p: &Place| {
+            program.defines(*p) == Some(blank) || matches!(self.work(*p), Work::Leaf(Leaf::Reading(s)) if s == blank)
+        };
+        let less: Vec<Place> = self
+            .places
+            .iter()
+            .filter(|p| self.work(**p) == Work::Difference && program.operands(**p).get(1).is_some_and(is_blank))
+            .copied()
+            .collect();
+        self.add(Slip::BlankIgnored, blank, 1.0, less.into_iter().map(|p| at(p, Act::First)).collect());
+    }
+
+    /// The aliquot in the place of the titre, and the other way.
+    fn swapped_volumes(&mut self, titre: &str, other: &str) {
+        let program = self.program();
+        let other_place = program.place_of(other).or_else(|| program.place_of_leaf(&Leaf::Reading(other.to_owned())));
+        let Some(other_place) = other_place.filter(|p| self.places.contains(p) && p.count() == 1) else { return };
+        let mean = self.definition("V_mean").or_else(|| self.definition(titre).filter(|p| p.count() == 1));
+        let (Some(mean), Some(a)) = (mean, self.number(other_place)) else { return };
+        let volume =
+            |p: Place| self.program().defines(p).and_then(|n| self.program().definition(n)).map(|d| d.dimension);
+        let other_is_volume = volume(other_place)
+            .or_else(|| self.practical.readings.iter().find(|r| r.symbol == other).map(|r| r.unit.dimension()))
+            == Some(Dimension::VOLUME);
+        if let Some(b) = self.number(mean).filter(|_| other_is_volume) {
+            let changes = vec![at(other_place, Act::Number(b)), at(mean, Act::Number(a))];
+            self.add(Slip::VolumesSwapped, other, 1.0, changes);
+        }
+    }
+
+    /// The dilution factor that a definition is multiplied by in the end.
+    fn times(&mut self, name: &str) {
+        if let Some(place) = self.definition(name).filter(|p| self.work(*p) == Work::Product) {
+            self.add(Slip::DilutionIgnored, name, 1.0, vec![at(place, Act::First)]);
+            self.add(Slip::DilutionInverted, name, 1.0, vec![at(place, Act::Inverse)]);
+        }
+    }
+
+    /// Reagents that are a diluted stock: the factor is the last thing that their amount is divided by. A flask and a
+    /// pipette on the same way are an aliquot.
+    fn dilutions(&mut self) {
+        let diluted: Vec<String> = self
+            .practical
+            .materials
+            .iter()
+            .filter(|m| matches!(&m.supply, crate::practical::Supply::Solution(s) if s.dilution.is_some()))
+            .map(|m| format!("n_{}", m.symbol))
+            .collect();
+        for name in diluted {
+            if let Some(place) = self.definition(&name).filter(|p| self.work(*p) == Work::Quotient) {
+                self.add(Slip::DilutionIgnored, &name, 1.0, vec![at(place, Act::First)]);
+                self.add(Slip::DilutionInverted, &name, 1.0, vec![at(place, Act::Inverse)]);
+            }
+        }
+        self.aliquots();
+    }
+
+    /// Volumes of a flask and of a pipette whose ratio is the aliquot factor: left out, or upside down.
+    fn aliquots(&mut self) {
+        use measure::InstrumentKind as Kind;
+        let of_kind = |kind: Kind| -> Vec<(String, Place, f64)> {
+            let read = self.practical.readings.iter().filter(|r| r.instrument.kind == kind && r.repeats.is_none());
+            read.filter_map(|r| {
+                let [place] = self.reading_places(&r.symbol)[..] else { return None };
+                Some((r.symbol.clone(), place, self.number(place)?))
+            })
+            .collect()
+        };
+        let (flasks, pipettes) = (of_kind(Kind::VolumetricFlask), of_kind(Kind::VolumetricPipette));
+        for (flask, f, volume) in &flasks {
+            for (_, p, aliquot) in &pipettes {
+                let left_out: Vec<Change> = vec![at(*f, Act::Number(*aliquot))];
+                self.add(Slip::DilutionIgnored, flask, 1.0, left_out);
+                let inverted = vec![at(*f, Act::Number(*aliquot)), at(*p, Act::Number(*volume))];
+                self.add(Slip::DilutionInverted, flask, 1.0, inverted);
+            }
+        }
+    }
+}

@@ -1,0 +1,143 @@
+//! Answers that are no number: a formula, judged chemically; a reagent, chosen.
+
+use super::slip::Slip;
+use super::sums::Sums;
+use super::verdict::{Diagnosis, Explanation, ValueVerdict};
+use crate::practical::ResultSpec;
+use chem::Formula;
+use sheet::Outcome;
+
+/// How far a ratio of amounts may be from one of whole numbers to explain a formula.
+const NEAR_WHOLE: f64 = 0.1;
+
+/// A formula: of the same composition as one that the amounts stand for, not reduced, or of another ratio.
+pub(super) fn judge(sums: &Sums<'_>, result: &ResultSpec, typed: &Formula) -> (ValueVerdict, Diagnosis) {
+    let reason = |r: &str| (ValueVerdict::NoValue { reason: r.to_owned() }, Diagnosis::default());
+    let Some(candidates) = sums.evaluation.candidates(&result.name) else {
+        return reason("the amounts admit no formula");
+    };
+    // What the data cannot decide between, any of; all that fit within their uncertainty.
+    let fitting = || candidates.consistent.iter().filter_map(|c| Formula::parse(&candidates.written(c)).ok());
+    if fitting().any(|f| f == *typed) {
+        return (ValueVerdict::Right, Diagnosis::default());
+    }
+    if let Some(by) = fitting().find_map(|f| multiple(typed, &f)) {
+        let explained = named(Slip::RatioNotReduced, result);
+        return (ValueVerdict::NotReduced { by }, explained);
+    }
+    let own: Option<Vec<f64>> = candidates.parts.iter().map(|p| counted(typed, p)).collect();
+    let Some(own) = own.filter(|o| o.iter().all(|n| *n > 0.0)) else {
+        return (ValueVerdict::Wrong, Diagnosis::default());
+    };
+    // An earlier ratio of one's own, made whole.
+    let earlier = sums.earlier.iter().filter(|e| !e.right && own.len() == 2);
+    if let Some(origin) =
+        earlier.into_iter().find(|e| (own[1] / own[0] - e.own.value).abs() <= NEAR_WHOLE * e.own.value)
+    {
+        return (ValueVerdict::CarriedForward { origins: vec![origin.result.clone()] }, Diagnosis::default());
+    }
+    let diagnosis = sums.evaluation.amounts(&result.name).map_or_else(Diagnosis::default, |parts| {
+        let found = explanations(&own, &parts);
+        let named = found.into_iter().map(|slip| explanation(slip, result)).collect();
+        Diagnosis { named, near: Vec::new() }
+    });
+    (ValueVerdict::Wrong, diagnosis)
+}
+
+/// Which slips lead from amounts and molar masses to these subscripts.
+fn explanations(own: &[f64], parts: &[(f64, f64)]) -> Vec<Slip> {
+    let fits = |amounts: &[f64]| {
+        let scale = own.iter().sum::<f64>() / amounts.iter().sum::<f64>();
+        own.iter().zip(amounts).all(|(n, a)| (n - a * scale).abs() <= NEAR_WHOLE * n)
+    };
+    let masses: Vec<f64> = parts.iter().map(|(n, m)| n * m).collect();
+    let upside_down: Vec<f64> = parts.iter().map(|(n, _)| 1.0 / n).collect();
+    let least = parts.iter().map(|(n, _)| *n).fold(f64::MAX, f64::min);
+    let whole: Vec<f64> = parts.iter().map(|(n, _)| (n / least).round()).collect();
+    let halved = |i: usize, by: f64| -> Vec<f64> {
+        parts.iter().enumerate().map(|(j, (n, _))| if i == j { n * by } else { *n }).collect()
+    };
+    let mut found = Vec::new();
+    if fits(&masses) {
+        found.push(Slip::MassRatioFormula);
+    }
+    if whole == own {
+        found.push(Slip::ForcedWhole);
+    }
+    if (0..parts.len()).any(|i| fits(&halved(i, 0.5)) || fits(&halved(i, 2.0))) {
+        found.push(Slip::AtomForMolecule);
+    }
+    if parts.len() == 2 && fits(&upside_down) {
+        found.push(Slip::RatioInverted);
+    }
+    found
+}
+
+/// How often a part stands in a formula: an element's atoms, or a greater part such as H2O by an element of its own.
+fn counted(formula: &Formula, part: &str) -> Option<f64> {
+    let part = Formula::parse(part).ok()?;
+    let ratios: Vec<f64> =
+        part.composition().iter().map(|(atom, n)| formula.composition().count(atom.element.symbol) / n).collect();
+    ratios.into_iter().reduce(f64::min)
+}
+
+/// How many times the composition of `simple` a formula is, if it is more than once.
+fn multiple(formula: &Formula, simple: &Formula) -> Option<u32> {
+    (2..=12u32).find(|by| {
+        let times = f64::from(*by);
+        let same = |symbol: &str| formula.composition().count(symbol) == times * simple.composition().count(symbol);
+        formula.charge() == 0
+            && formula.composition().iter().chain(simple.composition().iter()).all(|(a, _)| same(a.element.symbol))
+    })
+}
+
+/// The reagent that limits: right where the extents say so, or cannot say otherwise within their uncertainty.
+pub(super) fn limiting(sums: &Sums<'_>, result: &ResultSpec, chosen: usize) -> (ValueVerdict, Diagnosis) {
+    let Some(limits) = sums.evaluation.limiting_argument(&result.name) else {
+        return (ValueVerdict::NoValue { reason: "the extents cannot be compared".into() }, Diagnosis::default());
+    };
+    if chosen == limits || is_tie(sums, result, chosen) {
+        return (ValueVerdict::Right, Diagnosis::default());
+    }
+    let reagents = sums.practical.limiting.as_ref().map(|(_, r)| r.clone()).unwrap_or_default();
+    let smallest = |of: &dyn Fn(&String) -> Option<f64>| {
+        let known: Option<Vec<f64>> = reagents.iter().map(of).collect();
+        known.and_then(|k| (0..k.len()).min_by(|a, b| k[*a].total_cmp(&k[*b])))
+    };
+    let of_definition = |name: &str| match sums.evaluation.outcome(name) {
+        Some(Outcome::Value(v)) => Some(v.value),
+        _ => None,
+    };
+    let mass = |symbol: &String| {
+        let material = sums.practical.material(symbol)?;
+        let measured = sums.practical.measured_by(symbol).filter(|_| material.supply.is_weighed())?;
+        let typed = sums.readings.get(measured).map(|d| d.to_f64());
+        typed.or_else(|| of_definition(measured))
+    };
+    let amount = |symbol: &String| of_definition(&format!("n_{symbol}"));
+    let mut named = Vec::new();
+    if smallest(&amount) == Some(chosen) {
+        named.push(explanation(Slip::SmallerAmountLimits, result));
+    }
+    if smallest(&mass) == Some(chosen) {
+        named.push(explanation(Slip::SmallerMassLimits, result));
+    }
+    (ValueVerdict::Wrong, Diagnosis { named, near: Vec::new() })
+}
+
+/// Whether the chosen reagent's extent lies within U (k = 2) of the smallest one.
+fn is_tie(sums: &Sums<'_>, result: &ResultSpec, chosen: usize) -> bool {
+    let Some(Outcome::Value(least)) = sums.evaluation.outcome(&result.name) else { return false };
+    let program = &sums.practical.program;
+    let place = program.place_of(&result.name).and_then(|p| program.operands(p).get(chosen).copied());
+    let theirs = place.and_then(|p| sums.plain.plain(p));
+    theirs.is_some_and(|t| t - least.value <= 2.0 * least.standard_uncertainty)
+}
+
+fn named(slip: Slip, result: &ResultSpec) -> Diagnosis {
+    Diagnosis { named: vec![explanation(slip, result)], near: Vec::new() }
+}
+
+fn explanation(slip: Slip, result: &ResultSpec) -> Explanation {
+    Explanation { slip, at: result.name.clone(), right: None, instead: None, value: 0.0, chance: 1.0, again: None }
+}

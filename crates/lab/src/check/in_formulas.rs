@@ -1,0 +1,41 @@
+//! Slips on how a formula is read or reduced, as far as they change a number.
+
+use super::reach::{Candidate, Made, Reach, at};
+use super::slip::Slip;
+use crate::practical::file::Method;
+use measure::Dimension;
+use sheet::{Act, Change, Work};
+
+impl Reach<'_> {
+    pub(super) fn in_formulas(&mut self) {
+        for method in &self.practical.file.methods {
+            let compares_amounts = matches!(method, Method::EmpiricalFormula { .. } | Method::Hydrate { .. });
+            if compares_amounts {
+                self.masses_as_amounts();
+                self.forced_whole();
+            }
+        }
+    }
+
+    /// Every amount on the way is the mass it was to be found from.
+    fn masses_as_amounts(&mut self) {
+        let amount = |p: &&sheet::Place| {
+            let defined = self.program().defines(**p).and_then(|n| self.program().definition(n));
+            defined.is_some_and(|d| d.dimension == Dimension::AMOUNT) && self.work(**p) == Work::Quotient
+        };
+        let changes: Vec<Change> = self.places.iter().filter(amount).map(|p| at(*p, Act::First)).collect();
+        if changes.len() > 1 {
+            self.add(Slip::MassRatioFormula, self.result.name.clone(), 1.0, changes);
+        }
+    }
+
+    fn forced_whole(&mut self) {
+        let pure_number = self.result.unit.dimension() == Dimension::ONE && self.result.unit.written() != "%";
+        let value = self.value_of(&self.result.name).filter(|v| pure_number && *v > 0.5);
+        for whole in value.into_iter().flat_map(|v| [v.floor(), v.ceil()]).filter(|w| *w > 0.0) {
+            let made = Made::Written(whole);
+            let at = self.result.name.clone();
+            self.found.push(Candidate { slip: Slip::ForcedWhole, at, exchange: None, share: 1.0, made });
+        }
+    }
+}

@@ -1,0 +1,230 @@
+//! All answers of one sheet, in the order in which they are asked.
+
+use super::answer::{Answer, Said};
+use super::diagnosis::{Established, Way, diagnose};
+use super::formulas;
+use super::judge::{comparison, judge_digits, judge_unit, judge_value};
+use super::reach::{Made, Reach};
+use super::slip::{Level, Slip};
+use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use crate::practical::{Practical, ResultSpec};
+use measure::{Decimal, Unit};
+use sheet::{Act, Change, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute, Value};
+use std::collections::BTreeMap;
+
+/// Results beyond which earlier answers are put in all together only.
+const MOST_SUBSETS: usize = 6;
+
+/// The judgement on every answer: to results of this practical, from one group's readings.
+#[must_use]
+pub fn check_all(
+    practical: &Practical,
+    inputs: &Inputs,
+    readings: &BTreeMap<String, Decimal>,
+    answers: &BTreeMap<String, Answer>,
+) -> BTreeMap<String, Verdict> {
+    let evaluation = practical.program.evaluate(inputs);
+    let plain = Otherwise::new(&practical.program, inputs);
+    let mut sums =
+        Sums { practical, inputs, readings, evaluation, plain, earlier: Vec::new(), established: Vec::new() };
+    let asked = practical.results.iter().filter_map(|r| Some((r, answers.get(&r.name)?)));
+    asked.map(|(result, answer)| (result.name.clone(), sums.check(result, answer))).collect()
+}
+
+/// Where common slips would put a result, as a part of the right value, each once and nearest to right first: the labelled
+/// ticks of a spectrum.
+#[must_use]
+pub fn slip_ticks(
+    practical: &Practical,
+    inputs: &Inputs,
+    readings: &BTreeMap<String, Decimal>,
+    result: &ResultSpec,
+) -> Vec<(Slip, f64)> {
+    let mut plain = Otherwise::new(&practical.program, inputs);
+    let right = practical.program.place_of(&result.name).and_then(|p| plain.plain(p)).filter(|r| *r != 0.0);
+    let Some(right) = right else { return Vec::new() };
+    let common = Reach::all(practical, result, readings, &plain, &[]).into_iter().filter(|c| c.slip.prior() >= 2.0);
+    let mut ticks: Vec<(Slip, f64)> = Vec::new();
+    for candidate in common {
+        // A slip of reading may be anywhere; the ticks are for slips of thought.
+        let Made::On(changes) = &candidate.made else { continue };
+        if candidate.slip.level() == Level::Reading || ticks.iter().any(|(s, _)| *s == candidate.slip) {
+            continue;
+        }
+        let ratio = plain.value(&result.name, changes).map(|v| v / right);
+        if let Some(ratio) = ratio.filter(|r| r.is_finite() && *r > 0.0 && (r - 1.0).abs() > 0.02) {
+            ticks.push((candidate.slip, ratio));
+        }
+    }
+    ticks.sort_by(|a, b| a.1.ln().abs().total_cmp(&b.1.ln().abs()));
+    ticks
+}
+
+/// One sheet of answers on the way through.
+pub(super) struct Sums<'a> {
+    pub practical: &'a Practical,
+    pub inputs: &'a Inputs,
+    pub readings: &'a BTreeMap<String, Decimal>,
+    pub evaluation: Evaluation<'a>,
+    pub plain: Otherwise<'a>,
+    /// Answers before this one that can be put in, and whether they are right.
+    pub earlier: Vec<Earlier>,
+    /// Slips named so far.
+    pub established: Vec<Established>,
+}
+
+/// An earlier answer, ready to be put in.
+pub(super) struct Earlier {
+    pub result: String,
+    pub own: Substitute,
+    pub right: bool,
+}
+
+impl Sums<'_> {
+    fn check(&mut self, result: &ResultSpec, answer: &Answer) -> Verdict {
+        let said = match answer.read(self.practical, result) {
+            Ok(said) => said,
+            Err(reason) => return unjudged(ValueVerdict::NoValue { reason }),
+        };
+        let expected = match self.evaluation.outcome(&result.name) {
+            Some(Outcome::Value(v)) => v,
+            Some(Outcome::NotYet { missing }) => return unjudged(ValueVerdict::NotYet { missing }),
+            Some(Outcome::Failed(failure)) => return unjudged(ValueVerdict::NoValue { reason: failure.to_string() }),
+            Some(Outcome::Series(_)) | None => {
+                return unjudged(ValueVerdict::NoValue { reason: "the sheet has no such result".into() });
+            }
+        };
+        match said {
+            Said::Number(typed) => self.number(result, answer, typed, &expected),
+            Said::Formula(formula) => {
+                let (value, diagnosis) = formulas::judge(self, result, &formula);
+                if let Ok(own) = Substitute::formula(&formula, &self.practical.masses) {
+                    let right = value == ValueVerdict::Right;
+                    self.earlier.push(Earlier { result: result.name.clone(), own, right });
+                }
+                Verdict { diagnosis, ..unjudged(value) }
+            }
+            Said::Reagent(chosen) => {
+                let (value, diagnosis) = formulas::limiting(self, result, chosen);
+                Verdict { diagnosis, ..unjudged(value) }
+            }
+        }
+    }
+
+    fn number(&mut self, result: &ResultSpec, answer: &Answer, typed: Decimal, expected: &Value) -> Verdict {
+        let (unit, read_in) = judge_unit(result, answer, typed, expected.value);
+        let mut value = judge_value(result, typed, &read_in, expected.value);
+        if value == ValueVerdict::Wrong && self.is_legitimate(result, typed, &read_in) {
+            value = ValueVerdict::Right;
+        }
+        let mut digits_of = expected.precision;
+        let mut diagnosis = Diagnosis::default();
+        if value == ValueVerdict::Wrong {
+            if let Some((origins, precision)) = self.carried_forward(result, typed, &read_in) {
+                // Right with its own rounding of earlier right answers is simply right.
+                value = match origins[..] {
+                    [] => ValueVerdict::Right,
+                    _ => ValueVerdict::CarriedForward { origins },
+                };
+                digits_of = precision;
+            } else {
+                diagnosis = self.explain(result, typed, &read_in, expected.precision.figures());
+            }
+        }
+        let good = matches!(value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
+        let digits = if good { judge_digits(result, typed, digits_of) } else { DigitsVerdict::NotJudged };
+        self.earlier.push(Earlier {
+            result: result.name.clone(),
+            own: Substitute { value: read_in.to_base(typed.to_f64()), precision: Precision::of(typed, &read_in) },
+            right: value == ValueVerdict::Right,
+        });
+        Verdict {
+            value,
+            unit,
+            digits,
+            comparison: Some(comparison(result, typed, &read_in, expected.value)),
+            diagnosis,
+        }
+    }
+
+    /// Whether another concordant set than the best one makes this answer: two sets that agree are both legitimate.
+    fn is_legitimate(&self, result: &ResultSpec, typed: Decimal, unit: &Unit) -> bool {
+        let program = &self.practical.program;
+        let mut otherwise = self.plain.clone();
+        program.places(&result.name, &[]).into_iter().any(|place| {
+            otherwise.agreeing_sets(place).into_iter().any(|set| {
+                let change = Change { place, act: Act::MeanOf(set) };
+                let value = otherwise.value(&result.name, &[change]);
+                value.is_some_and(|v| judge_value(result, typed, unit, v) == ValueVerdict::Right)
+            })
+        })
+    }
+
+    /// The earlier answers that, put in together, make this one right: those of them that are wrong, and the digits that
+    /// they leave.
+    fn carried_forward(&self, result: &ResultSpec, typed: Decimal, unit: &Unit) -> Option<(Vec<String>, Precision)> {
+        let count = self.earlier.len();
+        // At most a handful of results are asked for; beyond that only all of them together are tried.
+        let (first, last) = if count <= MOST_SUBSETS { (1, (1usize << count) - 1) } else { (usize::MAX, usize::MAX) };
+        let plain = self.plain.plain(self.practical.program.place_of(&result.name)?);
+        for subset in first..=last {
+            let chosen: Vec<&Earlier> =
+                self.earlier.iter().enumerate().filter(|(i, _)| subset >> (i % 64) & 1 == 1).map(|(_, e)| e).collect();
+            let own = self.with(&chosen);
+            let evaluation = self.practical.program.evaluate(&own);
+            let Some(Outcome::Value(v)) = evaluation.outcome(&result.name) else { continue };
+            if Some(v.value) != plain && judge_value(result, typed, unit, v.value) == ValueVerdict::Right {
+                let origins = chosen.iter().filter(|e| !e.right).map(|e| e.result.clone()).collect();
+                return Some((origins, v.precision));
+            }
+        }
+        None
+    }
+
+    /// The group's numbers with these answers put in.
+    pub(super) fn with(&self, earlier: &[&Earlier]) -> Inputs {
+        let mut own = self.inputs.clone();
+        own.substituted = earlier.iter().map(|e| (e.result.clone(), e.own)).collect();
+        own
+    }
+
+    fn explain(&mut self, result: &ResultSpec, typed: Decimal, unit: &Unit, wanted: Option<u32>) -> Diagnosis {
+        let earlier: Vec<&Earlier> = self.earlier.iter().collect();
+        let wrong: Vec<&Earlier> = self.earlier.iter().filter(|e| !e.right).collect();
+        let cuts: Vec<&str> = earlier.iter().map(|e| e.result.as_str()).collect();
+        let program = &self.practical.program;
+        // With its own earlier answers as written, with the wrong ones only; or from the readings alone.
+        let (as_written, wrong_only) = (self.with(&earlier), self.with(&wrong));
+        let mut starts = vec![Otherwise::new(program, &as_written)];
+        if !earlier.is_empty() {
+            starts.push(Otherwise::new(program, &wrong_only));
+        }
+        let mut ways = vec![Way { starts, cuts, weight: 1.0, already: Vec::new() }];
+        if !earlier.is_empty() {
+            let starts = vec![self.plain.clone()];
+            ways.push(Way { starts, cuts: Vec::new(), weight: FROM_THE_START, already: Vec::new() });
+        }
+        // What was done otherwise before may be done so again where the own result does not lead on.
+        if !self.established.is_empty() {
+            let already = self.established.iter().flat_map(|e| e.changes.clone()).collect();
+            ways.push(Way { starts: vec![self.plain.clone()], cuts: Vec::new(), weight: 1.0, already });
+        }
+        let (diagnosis, established) = diagnose(self, result, typed, unit, wanted, &mut ways);
+        self.established.extend(established);
+        diagnosis
+    }
+}
+
+/// How likely it is that somebody who has answered what comes before goes back to the readings for the next sum, and slips
+/// on a part that was right there: a guess, rather too small than too large.
+const FROM_THE_START: f64 = 0.08;
+
+fn unjudged(value: ValueVerdict) -> Verdict {
+    Verdict {
+        value,
+        unit: UnitVerdict::Right,
+        digits: DigitsVerdict::NotJudged,
+        comparison: None,
+        diagnosis: Diagnosis::default(),
+    }
+}

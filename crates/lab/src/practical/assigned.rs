@@ -1,0 +1,73 @@
+//! What a group was given that others were not: a recipe, a coded unknown, accepted values of its own.
+
+use super::file::Assignment;
+use super::{Practical, Role, Stated};
+use serde::Serialize;
+use std::collections::BTreeMap;
+
+/// What one group works with.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Allotted {
+    /// Name of its assignment: `recipe A`.
+    pub assignment: Option<String>,
+    /// Code of its unknown; what it is stays with the instructor.
+    pub unknown: Option<String>,
+}
+
+impl Practical {
+    /// The assignment of this name.
+    #[must_use]
+    pub fn assignment(&self, name: &str) -> Option<&Assignment> {
+        self.file.assignments.iter().find(|a| a.name == name)
+    }
+
+    /// What is in the unknown with this code, for the instructor alone.
+    #[must_use]
+    pub fn key_of(&self, code: &str) -> Option<&str> {
+        self.file.unknowns.iter().find(|u| u.code == code).map(|u| u.is.as_str())
+    }
+
+    /// The practical as a group with this allotment works it: planned amounts and the reagent that is meant to limit are
+    /// its own. The unknown of its assignment is its own unless another one was allotted.
+    #[must_use]
+    pub fn allotted(&self, to: &Allotted) -> Practical {
+        let mut own = self.clone();
+        let given = to.assignment.as_deref().and_then(|name| self.assignment(name));
+        if let Some(assignment) = given {
+            for material in &mut own.materials {
+                // Read when the practical was checked.
+                if let Some(stated) = assignment.planned.get(&material.symbol).and_then(|t| Stated::parse(t).ok()) {
+                    material.planned = Some(stated);
+                }
+                if let Some(limiting) = &assignment.limiting
+                    && matches!(material.role, Role::Limiting | Role::Excess)
+                {
+                    material.role = if material.symbol == *limiting { Role::Limiting } else { Role::Excess };
+                }
+            }
+        }
+        let unknown = to.unknown.clone().or_else(|| given.and_then(|a| a.unknown.clone()));
+        own.allotted = Allotted { assignment: given.map(|a| a.name.clone()), unknown };
+        own
+    }
+
+    /// The practical with the strengths on the labels remembered, where `planned` states others than this one.
+    #[must_use]
+    pub fn labelled_as(mut self, planned: &Practical) -> Practical {
+        for material in &self.materials {
+            let label = planned.material(&material.symbol).and_then(|m| m.supply.stated());
+            if let Some(label) = label.filter(|l| material.supply.stated() != Some(*l)) {
+                self.labelled.insert(material.symbol.clone(), label.clone());
+            }
+        }
+        self
+    }
+
+    /// Accepted values of the group's own results, with their unit, as the assignment states them.
+    #[must_use]
+    pub fn accepted_values(&self) -> BTreeMap<String, String> {
+        let own = self.allotted.assignment.as_deref().and_then(|name| self.assignment(name));
+        own.map(|a| a.accepted.clone()).unwrap_or_default()
+    }
+}

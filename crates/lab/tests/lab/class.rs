@@ -1,0 +1,131 @@
+//! A class as a whole: planted causes are found, what must cancel is not blamed, what cannot be told apart is said so.
+
+use super::students::{Dice, Hand, SHEETS, answers};
+use lab::check::Slip;
+use lab::cohort::{Cohort, CohortResult};
+use lab::compute::{Request, Response, compute};
+use serde_json::{Value, json};
+
+fn class(id: &str, groups: Vec<Value>) -> Cohort {
+    let question = json!({"kind": "cohort", "practical": {"id": id}, "groups": groups});
+    let request: Request = serde_json::from_value(question).unwrap();
+    let text = |id: &str| {
+        let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR"));
+        std::fs::read_to_string(root.join(format!("../../practicals/{id}.practical.toml"))).ok()
+    };
+    match compute(&request.resolved(&text)).unwrap() {
+        Response::Cohort(cohort) => cohort,
+        other => panic!("{other:?}"),
+    }
+}
+
+fn result<'a>(cohort: &'a Cohort, name: &str) -> &'a CohortResult {
+    cohort.results.iter().find(|r| r.name == name).unwrap()
+}
+
+/// Twelve standardisations; those from bottle B find 1.1 % more. They also worked in the second lesson, all of them, and on
+/// Balance 2, by turns.
+#[test]
+fn a_bottle_that_is_off_is_found_and_what_goes_with_it_is_said() {
+    let mut dice = Dice::new(8);
+    let groups = (0..12).map(|i| {
+        let off = i % 2 == 1;
+        let mut readings = serde_json::Map::new();
+        let c = 0.0973 * if off { 1.011 } else { 1.0 } * dice.between(0.998, 1.002);
+        for trial in 2..=4 {
+            let m = dice.between(0.46, 0.54);
+            readings.insert(format!("m_before[{trial}]"), json!(format!("{:.3}", 18.0 + m)));
+            readings.insert(format!("m_after[{trial}]"), json!("18.000"));
+            readings.insert(format!("V_start[{trial}]"), json!("0.00"));
+            readings.insert(format!("V_end[{trial}]"), json!(format!("{:.2}", 1000.0 * m / 204.222 / c)));
+        }
+        let balance = if i % 3 == 0 { "Balance 1" } else { "Balance 2" };
+        let on: serde_json::Map<String, Value> =
+            readings.keys().filter(|k| k.starts_with('m')).map(|k| (k.clone(), json!(balance))).collect();
+        json!({
+            "name": format!("G{i}"), "readings": readings, "instruments": on,
+            "bottles": {"base": if off { "bottle B" } else { "bottle A" }},
+            "visit": if off { "lesson 2" } else { "lesson 1" },
+        })
+    });
+    let cohort = class("sodium-hydroxide-standard", groups.collect());
+    let found = result(&cohort, "c_base");
+    let first = &found.causes[0];
+    assert!(["bottle A", "bottle B"].contains(&first.name.as_str()) && first.told, "{first:?}");
+    assert!((first.relative.abs() - 0.011).abs() < 0.002, "{first:?}");
+    // One is A's groups, the other B's, and the two lessons are the same two: one cause with four names.
+    assert_eq!(first.same_groups.len(), 3);
+    assert_eq!(found.causes.len(), 2);
+    // 924 ways to deal twelve values out to six and six; only the one seen and its mirror image differ as much.
+    assert!((first.p - 2.0 / 924.0).abs() < 1e-9, "{}", first.p);
+    assert!((first.p_corrected - 2.0 * first.p).abs() < 1e-12);
+    assert!(found.causes.iter().all(|c| !c.name.starts_with("Balance") || !c.told));
+}
+
+/// A balance that reads 20 mg too much does so twice in a difference; groups that happen to differ by balance are not blamed
+/// on its offset.
+#[test]
+fn an_offset_that_cancels_is_not_blamed() {
+    let groups = (0..10).map(|i| {
+        let second = i >= 5;
+        let product = 3.80 + if second { 0.9 } else { 0.0 } + 0.01 * f64::from(i % 5);
+        let balance = if second { "Balance 2" } else { "Balance 1" };
+        json!({
+            "name": format!("G{i}"),
+            "readings": {"m_carbonate": "3.00", "V_acid": "25.00", "m_dish": "48.00", "m_dish_crystals": format!("{:.2}", 48.0 + product)},
+            "instruments": {"m_dish": balance, "m_dish_crystals": balance},
+        })
+    });
+    let cohort = class("epsom-salt", groups.collect());
+    let cause = &result(&cohort, "percent_yield").causes[0];
+    assert!(cause.name.starts_with("Balance") && cause.p < 0.01, "{cause:?}");
+    assert!(cause.cancels && !cause.told);
+}
+
+/// Nothing planted: with four causes tried a p of 0.03 is no discovery.
+#[test]
+fn noise_is_no_cause() {
+    let mut dice = Dice::new(21);
+    let mut told = 0;
+    for _ in 0..40 {
+        let groups = (0..8).map(|i| {
+            let product = dice.between(3.4, 5.2);
+            let balance = if dice.below(2) == 0 { "Balance 1" } else { "Balance 2" };
+            json!({
+                "name": format!("G{i}"),
+                "readings": {"m_carbonate": "3.00", "V_acid": "25.00", "m_dish": "48.00", "m_dish_crystals": format!("{:.2}", 48.0 + product)},
+                "instruments": {"m_dish": balance, "m_dish_crystals": "Balance 3"},
+                "bottles": {"acid": if dice.below(2) == 0 { "A" } else { "B" }},
+                "visit": if dice.below(2) == 0 { "Tuesday" } else { "Thursday" },
+            })
+        });
+        let cohort = class("epsom-salt", groups.collect());
+        told += usize::from(result(&cohort, "percent_yield").causes.iter().any(|c| c.told));
+    }
+    assert!(told <= 3, "{told} of 40");
+}
+
+/// Three of six took the anhydrous salt; two share all their readings; one is far out.
+#[test]
+fn slips_are_counted_copies_are_asked_about_and_a_blunder_moves_nothing() {
+    let sheet = SHEETS.iter().find(|s| s.id == "epsom-salt").unwrap();
+    let mut dice = Dice::new(4);
+    let mut taken: Vec<_> = (0..6).map(|_| (sheet.take)(&mut dice)).collect();
+    taken[5] = taken[4].clone();
+    taken[0].insert("m_dish_crystals".into(), "98.00".into());
+    let groups = taken.iter().enumerate().map(|(i, readings)| {
+        let sums = (sheet.sums)(readings, &|s| i % 2 == 1 && s == "hydrate-ignored", Hand::CAREFUL);
+        let own: serde_json::Map<String, Value> =
+            answers(&sums).into_iter().map(|(r, a)| (r, json!({"text": a.text, "unit": a.unit}))).collect();
+        json!({"name": format!("G{i}"), "readings": readings, "answers": own})
+    });
+    let cohort = class("epsom-salt", groups.collect());
+    assert_eq!((cohort.slips[0].slip, cohort.slips[0].groups.len()), (Slip::HydrateIgnored, 3));
+    assert_eq!(cohort.slips[0].results, ["m_theory"]);
+    assert_eq!(cohort.copied.len(), 1);
+    assert_eq!((cohort.copied[0].one.as_str(), cohort.copied[0].places.len()), ("G4", 3));
+    let yields = result(&cohort, "percent_yield");
+    assert!(yields.dots[0].outlier && yields.dots[1..].iter().all(|d| !d.outlier));
+    let robust = yields.robust.as_ref().unwrap();
+    assert!((50.0..100.0).contains(&robust.mean), "{robust:?}");
+}

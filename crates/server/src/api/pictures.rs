@@ -1,0 +1,173 @@
+//! Photos at the benches: off unless the instructor lets them be taken, deletable by the group and by the instructor.
+
+use crate::access::{Bench, DeskRun};
+use crate::api::entries::{Kept, append};
+use crate::app::{App, blocking};
+use crate::photos::MOST_BYTES;
+use crate::problem::{ApiError, Problem};
+use actix_web::{HttpResponse, delete, get, post, web};
+use lab::bench::{Room, accepted};
+use serde::Deserialize;
+use store::{Actor, BenchEntry, NewEvent, Said, Statement};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+/// Most photos of one group.
+const MOST_PHOTOS: usize = 60;
+
+/// Where a photo belongs.
+#[derive(Debug, Deserialize, IntoParams, ToSchema)]
+#[into_params(parameter_in = Query)]
+pub struct OfStep {
+    /// The step, counted from 0.
+    step: u32,
+}
+
+/// `POST /bench/photos?step=`, for a device of a group: keeps a JPEG or PNG of at most 8 MB. The body is the file.
+#[utoipa::path(post, path = "/api/v1/bench/photos", params(OfStep),
+    request_body(content = Vec<u8>, content_type = "image/jpeg"),
+    responses((status = 200, body = Kept), (status = 403, body = Problem), (status = 422, body = Problem)))]
+#[post("/bench/photos")]
+pub async fn take_photo(
+    app: web::Data<App>,
+    bench: Bench,
+    at: web::Query<OfStep>,
+    body: web::Payload,
+) -> Result<web::Json<Kept>, ApiError> {
+    if !bench.run.photos {
+        return Err(ApiError::NotAllowed("photos are not taken in this run"));
+    }
+    let bytes = whole(body).await?;
+    let kept = blocking(&app, move |app| {
+        let there = app.store.bench(bench.run.id, bench.group.id)?.current(&Room::default()).photos.len();
+        if there >= MOST_PHOTOS {
+            return Err(ApiError::Invalid(format!("a group has at most {MOST_PHOTOS} photos; delete one first")));
+        }
+        let practical = app.practical_of(&bench.run)?;
+        if at.step as usize >= practical.steps.len() {
+            return Err(ApiError::NotFound("step"));
+        }
+        // The file is on disk before anything speaks of it.
+        let name = app.photos.keep(&bytes)?;
+        say(app, bench.run.id, bench.group.id, bench.actor(), BenchEntry::Photo { name, step: at.step, deleted: false })
+    })
+    .await?;
+    Ok(web::Json(kept))
+}
+
+/// `GET /bench/photos/{name}`, for a device of the group whose photo it is.
+#[get("/bench/photos/{name}")]
+pub async fn own_photo(app: web::Data<App>, bench: Bench, name: web::Path<String>) -> Result<HttpResponse, ApiError> {
+    picture(app, bench.run.id, bench.group.id, name.into_inner()).await
+}
+
+/// `DELETE /bench/photos/{name}`, for a device of the group whose photo it is.
+#[utoipa::path(delete, path = "/api/v1/bench/photos/{name}", params(("name" = String, Path)),
+    responses((status = 200, body = Kept), (status = 404, body = Problem)))]
+#[delete("/bench/photos/{name}")]
+pub async fn drop_own_photo(
+    app: web::Data<App>,
+    bench: Bench,
+    name: web::Path<String>,
+) -> Result<web::Json<Kept>, ApiError> {
+    let actor = bench.actor();
+    drop_photo(app, bench.run.id, bench.group.id, actor, name.into_inner()).await
+}
+
+/// `GET /runs/{run}/groups/{group}/photos/{name}`, for instructors.
+#[get("/runs/{run}/groups/{group}/photos/{name}")]
+pub async fn group_photo(
+    app: web::Data<App>,
+    desk: DeskRun,
+    path: web::Path<(i64, i64, String)>,
+) -> Result<HttpResponse, ApiError> {
+    let (_, group, name) = path.into_inner();
+    picture(app, desk.run.id, group, name).await
+}
+
+/// `DELETE /runs/{run}/groups/{group}/photos/{name}`, for instructors.
+#[utoipa::path(delete, path = "/api/v1/runs/{run}/groups/{group}/photos/{name}",
+    params(("run" = i64, Path), ("group" = i64, Path), ("name" = String, Path)),
+    responses((status = 200, body = Kept), (status = 404, body = Problem)))]
+#[delete("/runs/{run}/groups/{group}/photos/{name}")]
+pub async fn drop_group_photo(
+    app: web::Data<App>,
+    desk: DeskRun,
+    path: web::Path<(i64, i64, String)>,
+) -> Result<web::Json<Kept>, ApiError> {
+    let (_, group, name) = path.into_inner();
+    let actor = desk.actor();
+    drop_photo(app, desk.run.id, group, actor, name).await
+}
+
+/// The body as a whole; what is too large is told so, and not read to its end.
+async fn whole(body: web::Payload) -> Result<web::Bytes, ApiError> {
+    let most = MOST_BYTES / 1024 / 1024;
+    match body.to_bytes_limited(MOST_BYTES).await {
+        Ok(Ok(bytes)) => Ok(bytes),
+        Ok(Err(_)) => Err(ApiError::Invalid("the photo did not arrive whole; nothing was kept".into())),
+        Err(_) => Err(ApiError::Invalid(format!("a photo has at most {most} MB; nothing was kept of this one"))),
+    }
+}
+
+async fn picture(app: web::Data<App>, run: i64, group: i64, name: String) -> Result<HttpResponse, ApiError> {
+    let bytes = blocking(&app, move |app| {
+        there(app, run, group, &name)?;
+        app.photos.read(&name)
+    })
+    .await?;
+    Ok(HttpResponse::Ok()
+        .content_type("image/jpeg")
+        .insert_header(("Cache-Control", "private, max-age=86400, immutable"))
+        .body(bytes))
+}
+
+async fn drop_photo(
+    app: web::Data<App>,
+    run: i64,
+    group: i64,
+    actor: Actor,
+    name: String,
+) -> Result<web::Json<Kept>, ApiError> {
+    let kept = blocking(&app, move |app| {
+        let step = there(app, run, group, &name)?;
+        let kept = say(app, run, group, actor, BenchEntry::Photo { name: name.clone(), step, deleted: true })?;
+        // Two groups may have kept the very same picture.
+        let others = app.store.groups(run)?.into_iter().filter(|g| g.id != group);
+        let wanted = others
+            .map(|g| Ok(app.store.bench(run, g.id)?.current(&Room::default()).photos.contains_key(&name)))
+            .collect::<Result<Vec<bool>, ApiError>>()?;
+        if !wanted.contains(&true) {
+            app.photos.delete(&name)?;
+        }
+        Ok(kept)
+    })
+    .await?;
+    Ok(web::Json(kept))
+}
+
+/// The step that a photo of this group belongs to.
+fn there(app: &App, run: i64, group: i64, name: &str) -> Result<u32, ApiError> {
+    let photos = app.store.bench(run, group)?.current(&Room::default()).photos;
+    photos.get(name).copied().ok_or(ApiError::NotFound("photo"))
+}
+
+fn say(app: &App, run: i64, group: i64, actor: Actor, entry: BenchEntry) -> Result<Kept, ApiError> {
+    let run = app.store.run(run)?;
+    let entry =
+        accepted(&*app.practical_of(&run)?, &Room::default(), entry).map_err(|e| ApiError::Invalid(e.to_string()))?;
+    let now = app.clock.now();
+    let said = Said::at(now, Statement::Bench(entry));
+    append(
+        app,
+        NewEvent {
+            id: Uuid::now_v7(),
+            run: run.id,
+            group: Some(group),
+            actor,
+            supersedes: None,
+            said,
+            received_at: now,
+        },
+    )
+}

@@ -1,0 +1,81 @@
+import { Link } from 'react-router'
+import type { CheckView } from '@/api'
+import { StateMark } from '@/ui'
+import { answerState, answerWords } from '@/words'
+
+const shown = (marks: number) => (Number.isInteger(marks) ? String(marks) : marks.toFixed(1))
+
+/** Marks of every sheet, by result; what was set by hand is underlined. */
+export function Marks({ view }: { view: CheckView }) {
+  const most = view.results.reduce((sum, r) => sum + r.most, 0)
+  return (
+    <>
+      <p className="mb-3 flex flex-wrap justify-between gap-x-8 text-slate">
+        <span>
+          Carried forward earns its marks; a slip, a unit and digits are lost once for a sheet. Weights stand
+          in the practical.
+        </span>
+        <a className="underline underline-offset-4" href={`/api/v1/runs/${view.run.id}/export.csv`}>
+          Take it home (CSV)
+        </a>
+      </p>
+      <div className="overflow-x-auto">
+        <table className="w-full border-collapse">
+          <caption className="sr-only">marks</caption>
+          <thead>
+            <tr className="border-b border-ink align-bottom text-note">
+              <th scope="col" className="py-2 pr-4 text-left font-normal">
+                sheet
+              </th>
+              {view.results.map((r) => (
+                <th key={r.name} scope="col" className="px-3 py-2 text-right font-normal">
+                  {r.label}
+                  <span className="block text-slate">of {shown(r.most)}</span>
+                </th>
+              ))}
+              <th scope="col" className="py-2 pl-4 text-right font-semibold">
+                together
+                <span className="block font-normal text-slate">of {shown(most)}</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {view.sheets.map((sheet) => (
+              <tr key={sheet.key} className="border-b border-rule align-baseline">
+                <th scope="row" className="py-2 pr-4 text-left font-normal">
+                  {sheet.name}
+                </th>
+                {view.results.map((r) => {
+                  const verdict = sheet.verdicts[r.name]
+                  const review = sheet.reviews[r.name]
+                  const byHand =
+                    review?.current === true && (review.marks != null || review.ruling !== 'as-judged')
+                  return (
+                    <td key={r.name} className="px-3 py-2 text-right whitespace-nowrap">
+                      {verdict ? (
+                        <Link
+                          to={`/check/${view.run.id}/${r.name}?sheet=${sheet.key}`}
+                          className={`font-mono ${byHand ? 'border-b-2 border-copper' : ''}`}
+                          title={answerWords(verdict)}
+                        >
+                          {shown(sheet.given[r.name] ?? 0)}{' '}
+                          <StateMark kind={answerState(verdict)} word={answerWords(verdict)} />
+                        </Link>
+                      ) : (
+                        <span className="text-slate">no answer</span>
+                      )}
+                    </td>
+                  )
+                })}
+                <td className="py-2 pl-4 text-right font-mono font-semibold">
+                  {shown(Object.values(sheet.given).reduce((a, b) => a + b, 0))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {view.sheets.length === 0 && <p className="py-4 text-slate">No group has answered yet.</p>}
+    </>
+  )
+}

@@ -1,0 +1,115 @@
+import { useState } from 'react'
+import { client, told, type ClassesView, type ClassView } from '@/api'
+import { Failure } from '@/ui'
+import { useClassAction } from './useClasses'
+
+/** Whom the owner lets in, and an account for somebody new. */
+export function Colleagues({ view, of, mine }: { view: ClassesView; of: ClassView; mine: boolean }) {
+  const share = useClassAction((body: { person: number; shared: boolean }) =>
+    told(client.PUT('/api/v1/classes/{class}/share', { params: { path: { class: of.id } }, body })),
+  )
+  const others = view.colleagues.filter((c) => c.id !== of.owner.id)
+  return (
+    <section aria-labelledby="colleagues">
+      <h3 id="colleagues" className="mb-2 text-note text-ink">
+        colleagues who see it
+      </h3>
+      {others.length === 0 && <p className="text-note text-slate">Nobody else has an account.</p>}
+      <ul>
+        {others.map((c) => (
+          <li key={c.id}>
+            <label className="flex min-h-8 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-copper"
+                checked={of.shared_with.some((s) => s.id === c.id)}
+                disabled={!mine || share.isPending}
+                onChange={(event) => {
+                  share.mutate({ person: c.id, shared: event.target.checked })
+                }}
+              />
+              {c.name}
+            </label>
+          </li>
+        ))}
+      </ul>
+      {share.isError && <Failure error={share.error} />}
+      <NewColleague />
+    </section>
+  )
+}
+
+function NewColleague() {
+  const [open, setOpen] = useState(false)
+  const [name, setName] = useState('')
+  const [passphrase, setPassphrase] = useState('')
+  const add = useClassAction((body: { name: string; passphrase: string }) =>
+    told(client.POST('/api/v1/colleagues', { body })),
+  )
+  return (
+    <>
+      <button
+        type="button"
+        aria-expanded={open}
+        className="mt-1 min-h-6 text-note text-copper-text underline underline-offset-4"
+        onClick={() => {
+          setOpen(!open)
+        }}
+      >
+        {open ? 'no new account' : 'an account for a colleague'}
+      </button>
+      {add.isSuccess && !open && (
+        <p role="status" className="text-note text-teal">
+          The account is made; nothing is shared with it yet.
+        </p>
+      )}
+      {open && (
+        <form
+          className="mt-2 flex flex-col gap-2 text-note text-slate"
+          onSubmit={(event) => {
+            event.preventDefault()
+            add.mutate(
+              { name, passphrase },
+              {
+                onSuccess: () => {
+                  setOpen(false)
+                  setName('')
+                  setPassphrase('')
+                },
+              },
+            )
+          }}
+        >
+          <label>
+            name
+            <input
+              className="field w-full"
+              value={name}
+              maxLength={80}
+              onChange={(event) => {
+                setName(event.target.value)
+              }}
+            />
+          </label>
+          <label>
+            passphrase, at least ten characters
+            <input
+              className="field w-full"
+              type="password"
+              autoComplete="new-password"
+              value={passphrase}
+              maxLength={200}
+              onChange={(event) => {
+                setPassphrase(event.target.value)
+              }}
+            />
+          </label>
+          <button type="submit" className="action self-start text-body" disabled={add.isPending}>
+            Make the account
+          </button>
+          {add.isError && <Failure error={add.error} />}
+        </form>
+      )}
+    </>
+  )
+}

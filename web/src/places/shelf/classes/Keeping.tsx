@@ -1,0 +1,83 @@
+import { useState } from 'react'
+import { client, told, type ClassView } from '@/api'
+import { day, Failure } from '@/ui'
+import { useClassAction } from './useClasses'
+
+/** How long the names of a class are kept, and the end of it. */
+export function Keeping({ of, now, mine }: { of: ClassView; now: number; mine: boolean }) {
+  const [asked, setAsked] = useState(false)
+  const keep = useClassAction((until: number | null) =>
+    told(client.PUT('/api/v1/classes/{class}/keep', { params: { path: { class: of.id } }, body: { until } })),
+  )
+  const erase = useClassAction(() =>
+    told(client.DELETE('/api/v1/classes/{class}/people', { params: { path: { class: of.id } } })),
+  )
+  return (
+    <section aria-labelledby="keeping">
+      <h3 id="keeping" className="mb-2 text-note text-ink">
+        names are kept
+      </h3>
+      <p className="text-note text-slate">
+        {of.keep_until == null ? 'Nobody has said until when.' : `Until ${day(of.keep_until)}.`} The record
+        itself speaks of numbers, and stays.
+      </p>
+      {mine && (
+        <>
+          <label className="mt-2 block text-note text-slate">
+            until
+            <input
+              type="date"
+              className="field w-full"
+              min={dateOf(now)}
+              value={of.keep_until == null ? '' : dateOf(of.keep_until)}
+              onChange={(event) => {
+                const picked = event.target.value
+                keep.mutate(picked === '' ? null : new Date(`${picked}T23:59`).getTime())
+              }}
+            />
+          </label>
+          {of.people.length > 0 && (
+            <button
+              type="button"
+              aria-expanded={asked}
+              className="mt-2 min-h-6 text-note text-copper-text underline underline-offset-4"
+              onClick={() => {
+                setAsked(!asked)
+              }}
+            >
+              {asked ? 'keep the names' : 'erase all names now'}
+            </button>
+          )}
+          {asked && (
+            <p className="border-l-3 border-magenta py-1 pl-2 text-note">
+              {of.people.length} names, all seats and everything entered by a person are deleted for good.{' '}
+              <button
+                type="button"
+                className="min-h-6 font-semibold text-magenta underline underline-offset-4"
+                disabled={erase.isPending}
+                onClick={() => {
+                  erase.mutate(undefined, {
+                    onSuccess: () => {
+                      setAsked(false)
+                    },
+                  })
+                }}
+              >
+                Erase {of.people.length} people
+              </button>
+            </p>
+          )}
+        </>
+      )}
+      {keep.isError && <Failure error={keep.error} />}
+      {erase.isError && <Failure error={erase.error} />}
+    </section>
+  )
+}
+
+/** A day as a date field writes it, by the clock on the wall. */
+function dateOf(ms: number): string {
+  const d = new Date(ms)
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}`
+}

@@ -1,0 +1,155 @@
+import { useState } from 'react'
+import { client, told, type ClassView, type PersonView } from '@/api'
+import { Failure } from '@/ui'
+import { useClassAction } from './useClasses'
+
+/** Longest file that is read: the server tells what is wrong with a list that is too long. */
+const MOST_BYTES = 3_000_000
+
+/** Who is in a class; more are typed, pasted or read from a file, and one can be erased. */
+export function Roster({ of }: { of: ClassView }) {
+  return (
+    <section aria-labelledby="roster">
+      <h3 id="roster" className="mb-2 text-body">
+        roster
+      </h3>
+      {of.people.length === 0 ? (
+        <p className="border-t border-rule py-3 text-slate">Nobody is on it yet.</p>
+      ) : (
+        <ol className="columns-2 gap-8 border-t border-rule pt-1">
+          {of.people.map((person) => (
+            <Member key={person.id} of={of} person={person} />
+          ))}
+        </ol>
+      )}
+      <Enrol of={of} />
+    </section>
+  )
+}
+
+/** Erasing is for good, so it asks once, and says what goes. */
+function Member({ of, person }: { of: ClassView; person: PersonView }) {
+  const [asked, setAsked] = useState(false)
+  const erase = useClassAction(() =>
+    told(
+      client.DELETE('/api/v1/classes/{class}/people/{person}', {
+        params: { path: { class: of.id, person: person.id } },
+      }),
+    ),
+  )
+  return (
+    <li className="break-inside-avoid py-0.5">
+      <span className="flex items-baseline justify-between gap-3">
+        {person.name}
+        <button
+          type="button"
+          aria-expanded={asked}
+          aria-label={asked ? `keep ${person.name}` : `erase ${person.name}`}
+          className="min-h-6 text-note text-slate underline decoration-rule underline-offset-4 hover:text-ink"
+          onClick={() => {
+            setAsked(!asked)
+          }}
+        >
+          {asked ? 'keep' : 'erase'}
+        </button>
+      </span>
+      {asked && (
+        <span className="block border-l-3 border-magenta py-1 pl-2 text-note">
+          The name, every seat, and what {person.name} entered as a person are deleted for good. What the
+          group entered together stays, and the record still verifies.{' '}
+          <button
+            type="button"
+            className="min-h-6 font-semibold text-magenta underline underline-offset-4"
+            disabled={erase.isPending}
+            onClick={() => {
+              erase.mutate(undefined)
+            }}
+          >
+            Erase {person.name}
+          </button>
+        </span>
+      )}
+      {erase.isError && <Failure error={erase.error} />}
+    </li>
+  )
+}
+
+function Enrol({ of }: { of: ClassView }) {
+  const [text, setText] = useState('')
+  const [refused, setRefused] = useState<string | null>(null)
+  const enrol = useClassAction((list: string) =>
+    told(
+      client.POST('/api/v1/classes/{class}/people', {
+        params: { path: { class: of.id } },
+        body: { text: list },
+      }),
+    ),
+  )
+  const send = (list: string) => {
+    setRefused(null)
+    enrol.mutate(list, {
+      onSuccess: () => {
+        setText('')
+      },
+    })
+  }
+  const read = async (file: File | undefined) => {
+    if (!file) return
+    if (file.size > MOST_BYTES) {
+      setRefused(
+        `“${file.name}” is no roster: it has ${file.size.toLocaleString('en')} bytes. Nobody was put on it.`,
+      )
+      return
+    }
+    send(await file.text())
+  }
+  return (
+    <form
+      className="mt-5 border-t border-rule pt-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        send(text)
+      }}
+    >
+      <label className="block text-note text-slate">
+        <span className="mb-0.5 block">
+          more people: one a line, or pasted from a spreadsheet; the columns “first name” and “last name” are
+          known
+        </span>
+        <textarea
+          className="field w-full text-body"
+          rows={4}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value)
+          }}
+        />
+      </label>
+      <div className="mt-2 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+        <button type="submit" className="action" disabled={text.trim() === '' || enrol.isPending}>
+          Put them on the roster
+        </button>
+        <label className="text-note text-slate">
+          <span className="mb-0.5 block">or from a file, CSV or text</span>
+          <input
+            type="file"
+            accept=".csv,.txt,.tsv,text/plain,text/csv"
+            className="field w-64"
+            onChange={(event) => {
+              void read(event.target.files?.[0])
+              event.target.value = ''
+            }}
+          />
+        </label>
+      </div>
+      {refused !== null && <Failure error={new Error(refused)} />}
+      {enrol.isError && <Failure error={enrol.error} />}
+      {enrol.isSuccess && (
+        <p role="status" className="mt-2 text-note text-teal">
+          {enrol.data.added} put on the roster
+          {enrol.data.known.length > 0 && `; there already: ${enrol.data.known.slice(0, 12).join(', ')}`}.
+        </p>
+      )}
+    </form>
+  )
+}

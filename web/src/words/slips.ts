@@ -1,0 +1,342 @@
+import type { BenchSlip, Slip } from '@/api'
+
+interface SlipWords {
+  /** In two or three words, for a label. */
+  name: string
+  /** What the student did, for the instructor; `at` is what it happened to. */
+  did: (at: string) => string
+  /** What to look at again, for the group; it gives nothing away. */
+  hint: (at: string) => string
+}
+
+/** Every slip of the catalogue in words; it does not compile while one is missing. */
+const slips: Record<Slip, SlipWords> = {
+  'container-kept': {
+    name: 'container kept',
+    did: (at) => `${at}: the gross mass was used, the container not subtracted`,
+    hint: (at) => `look again at ${at}: what else was on the balance?`,
+  },
+  'wrong-container': {
+    name: 'wrong container',
+    did: (at) => `${at}: another object was subtracted, or only one of several`,
+    hint: (at) => `look again at ${at}: which objects have to be taken off?`,
+  },
+  'difference-reversed': {
+    name: 'subtracted the wrong way',
+    did: (at) => `${at}: the larger was taken from the smaller`,
+    hint: (at) => `look again at the order of the difference in ${at}`,
+  },
+  'first-reading-kept': {
+    name: 'one reading for the difference',
+    did: (at) => `${at}: the final reading was used as the difference`,
+    hint: (at) => `look again at ${at}: is it a reading, or what was used up between two?`,
+  },
+  'rough-included': {
+    name: 'rough trial in the mean',
+    did: (at) => `${at}: the rough trial is in the mean`,
+    hint: () => 'look again at which trials belong in the mean',
+  },
+  'discordant-included': {
+    name: 'discordant titres in the mean',
+    did: (at) => `${at}: titres that do not agree were averaged`,
+    hint: () => 'look again at which titres agree',
+  },
+  'single-trial': {
+    name: 'one trial for the mean',
+    did: (at) => `${at}: one trial was used instead of the mean`,
+    hint: () => 'look again: one trial, or the mean of those that count?',
+  },
+  'wrong-trial': {
+    name: 'value of another trial',
+    did: (at) => `a value of another trial was used: ${at}`,
+    hint: () => 'look again: do all numbers come from the same trial?',
+  },
+  'decimal-point': {
+    name: 'decimal point moved',
+    did: (at) => `${at}: the decimal point is moved`,
+    hint: (at) => `look again at the decimal point in ${at}`,
+  },
+  'digits-swapped': {
+    name: 'digits exchanged',
+    did: (at) => `${at}: two neighbouring digits are exchanged`,
+    hint: (at) => `look again at the digits of ${at}`,
+  },
+  'unit-thousand': {
+    name: 'a thousand times',
+    did: (at) => `${at}: millilitres taken as litres, or milligrams as grams`,
+    hint: (at) => `look again at the units of ${at}: is there a milli too many or too few?`,
+  },
+  'ratio-ignored': {
+    name: 'ratio taken as 1 : 1',
+    did: (at) => `${at}: the stoichiometric ratio was taken as 1 : 1`,
+    hint: () => 'look again at the coefficients of the equation',
+  },
+  'ratio-inverted': {
+    name: 'ratio upside down',
+    did: (at) => `${at}: the stoichiometric ratio is upside down`,
+    hint: () => 'look again at which way the coefficients go',
+  },
+  'division-inverted': {
+    name: 'divided upside down',
+    did: (at) => `${at}: divided the wrong way up`,
+    hint: (at) => `look again at ${at}: what is divided by what?`,
+  },
+  'multiplied-for-divided': {
+    name: 'multiplied for divided',
+    did: (at) => `${at}: multiplied where a division belongs, or the reverse`,
+    hint: (at) => `look again at ${at}: multiply or divide?`,
+  },
+  'wrong-limiting': {
+    name: 'excess taken as limiting',
+    did: (at) => `the product was computed from ${at}, which is in excess`,
+    hint: () => 'look again at which reagent is used up first',
+  },
+  'smaller-mass-limits': {
+    name: 'smaller mass limits',
+    did: (at) => `${at} was taken as limiting because its mass is smaller`,
+    hint: () => 'look again: masses do not say which reagent is used up first',
+  },
+  'mass-ratio-yield': {
+    name: 'mass ratio for yield',
+    did: (at) => `mass of product over the mass of ${at}; molar masses are left out`,
+    hint: () => 'look again: a percent yield compares with what could have been made',
+  },
+  'yield-inverted': {
+    name: 'yield upside down',
+    did: () => 'theoretical over actual yield',
+    hint: () => 'look again at what is divided by what in the yield',
+  },
+  'hydrate-ignored': {
+    name: 'hydrate ignored',
+    did: (at) => `${at}: the molar mass of the anhydrous substance was used`,
+    hint: (at) => `look again at what ${at} holds besides the salt`,
+  },
+  'hydrate-assumed': {
+    name: 'hydrate assumed',
+    did: (at) => `${at}: the molar mass of a hydrate was used`,
+    hint: (at) => `look again at whether ${at} holds water`,
+  },
+  'other-substance': {
+    name: 'another substance',
+    did: (at) => `${at}: the molar mass of another substance was used`,
+    hint: (at) => `look again at whose molar mass stands at ${at}`,
+  },
+  'bracket-ignored': {
+    name: 'bracket ignored',
+    did: (at) => `${at}: the subscript after the bracket was not applied to all of it`,
+    hint: (at) => `look again at the brackets in the formula of ${at}`,
+  },
+  'atom-for-molecule': {
+    name: 'atom for molecule',
+    did: (at) => `${at}: a diatomic element was taken as one atom, or the reverse`,
+    hint: (at) => `look again: atoms or molecules of ${at}?`,
+  },
+  'purity-ignored': {
+    name: 'purity left out',
+    did: (at) => `${at}: purity or mass fraction was left out`,
+    hint: (at) => `look again at how pure ${at} is`,
+  },
+  'density-ignored': {
+    name: 'volume used as mass',
+    did: (at) => `${at}: the volume was used as its mass`,
+    hint: (at) => `look again: is it a volume or a mass of ${at}?`,
+  },
+  'dilution-ignored': {
+    name: 'dilution left out',
+    did: (at) => `${at}: the aliquot or dilution factor was left out`,
+    hint: () => 'look again at what was diluted, and how far',
+  },
+  'dilution-inverted': {
+    name: 'dilution upside down',
+    did: (at) => `${at}: the aliquot or dilution factor is upside down`,
+    hint: () => 'look again: is it stronger or weaker before the dilution?',
+  },
+  'blank-ignored': {
+    name: 'blank not subtracted',
+    did: () => 'the blank was not subtracted',
+    hint: () => 'look again at the blank',
+  },
+  'back-titration-total': {
+    name: 'excess taken for reacted',
+    did: (at) => `${at} was reported as the amount that reacted`,
+    hint: () => 'look again: how much was added, how much was left, how much reacted?',
+  },
+  'percent-for-fraction': {
+    name: 'percent for fraction',
+    did: () => 'a fraction was given as percent, or the reverse',
+    hint: () => 'look again: is it in percent?',
+  },
+  'rounded-early': {
+    name: 'rounded early',
+    did: (at) => `${at} was rounded to one or two figures on the way`,
+    hint: (at) => `look again at how far ${at} was rounded before going on`,
+  },
+  'forced-whole': {
+    name: 'forced to a whole number',
+    did: () => 'a ratio that is not whole was rounded to a whole number',
+    hint: () => 'look again: is the ratio as near a whole number as the masses allow?',
+  },
+  'ratio-not-reduced': {
+    name: 'not reduced',
+    did: () => 'the subscripts were not divided by their common factor',
+    hint: () => 'look again: are these the smallest whole numbers?',
+  },
+  'mass-ratio-formula': {
+    name: 'masses for amounts',
+    did: () => 'masses were compared as if they were amounts',
+    hint: () => 'look again: a formula counts atoms, not grams',
+  },
+  'digits-too-many': {
+    name: 'too many digits',
+    did: () => 'more figures than the readings allow',
+    hint: () => 'look again at how many figures the readings allow',
+  },
+  'digits-too-few': {
+    name: 'too few digits',
+    did: () => 'fewer figures than the readings allow',
+    hint: () => 'look again at how many figures the readings allow',
+  },
+  'unit-wrong': {
+    name: 'unit wrong or missing',
+    did: () => 'the number is right, the unit is not',
+    hint: () => 'look again at the unit',
+  },
+  'minus-sign': {
+    name: 'sign lost',
+    did: () => 'the sign was lost or added',
+    hint: () => 'look again at the sign',
+  },
+  'target-for-actual': {
+    name: 'planned for weighed',
+    did: (at) => `${at}: the amount of the instructions was used`,
+    hint: (at) => `look again at ${at}: planned, or really taken?`,
+  },
+  'label-for-standardised': {
+    name: 'label for standardised',
+    did: (at) => `${at}: the strength on the label was used`,
+    hint: (at) => `look again at the strength of ${at}: on the label, or measured?`,
+  },
+  'smaller-amount-limits': {
+    name: 'smaller amount limits',
+    did: (at) => `${at} was taken as limiting without the coefficients`,
+    hint: () => 'look again: the coefficients count for what is used up first',
+  },
+  'volumes-swapped': {
+    name: 'volumes exchanged',
+    did: () => 'the two volumes of the titration are exchanged',
+    hint: () => 'look again at which volume belongs to which solution',
+  },
+  'coefficient-in-molar-mass': {
+    name: 'coefficient in the molar mass',
+    did: (at) => `${at}: the molar mass was multiplied by the coefficient as well`,
+    hint: (at) => `look again at the molar mass of ${at}: of how many formula units?`,
+  },
+  'wrong-mass': {
+    name: 'another mass',
+    did: (at) => `another of the recorded masses was used: ${at}`,
+    hint: () => 'look again at which of the masses belongs here',
+  },
+  'mass-for-amount': {
+    name: 'mass for amount',
+    did: (at) => `${at}: a mass stands where an amount belongs`,
+    hint: (at) => `look again at ${at}: grams or moles?`,
+  },
+  'hydrate-misread': {
+    name: 'hydrate misread',
+    did: (at) => `${at}: the waters were counted in another way`,
+    hint: (at) => `look again at the number of waters in ${at}`,
+  },
+  truncated: {
+    name: 'cut off',
+    did: () => 'digits were cut off instead of rounded',
+    hint: () => 'look again at the rounding',
+  },
+  'reactants-summed': {
+    name: 'reactants added up',
+    did: () => "the theoretical yield is the sum of the reactants' masses",
+    hint: () => 'look again: how much product can be made?',
+  },
+  'percent-error-wrong-base': {
+    name: 'wrong base of the percentage',
+    did: () => 'divided by something else than the accepted value',
+    hint: () => 'look again at what the percentage is of',
+  },
+  'total-volume': {
+    name: 'volume of the whole flask',
+    did: (at) => `${at}: the volume of another vessel was used`,
+    hint: () => 'look again: how much of the solution was titrated?',
+  },
+  'kelvin-ignored': {
+    name: 'kelvin left out',
+    did: (at) => `${at}: °C stand where kelvins belong`,
+    hint: () => 'look again at the temperature scale',
+  },
+  'atomic-number-for-mass': {
+    name: 'atomic numbers',
+    did: () => 'atomic numbers were used as masses',
+    hint: () => 'look again at which number of the periodic table is the mass',
+  },
+  'mean-of-final-readings': {
+    name: 'mean of burette readings',
+    did: () => 'final burette readings were averaged instead of titres',
+    hint: () => 'look again: what is averaged, readings or titres?',
+  },
+  'antilog-missing': {
+    name: 'stopped at the logarithm',
+    did: () => 'the power of ten was not taken',
+    hint: () => 'look again at the last step after the logarithm',
+  },
+}
+
+export const slipName = (slip: Slip) => slips[slip].name
+
+/** What a name or symbol stands for; `a ← b` where b was used for a. */
+export function placeWords(at: string, labels: Readonly<Record<string, string>>): string {
+  const words = (name: string) => labels[name] ?? name
+  const [what, instead] = at.split(' ← ')
+  if (what === undefined || instead === undefined) return at.split(' : ').map(words).join(' : ')
+  return `${words(instead)} for ${words(what)}`
+}
+
+/** What the student did, for the instructor. */
+export const slipDid = (slip: Slip, at: string, labels: Readonly<Record<string, string>>) =>
+  slips[slip].did(placeWords(at, labels))
+
+/** What to look at again, for the group. */
+export function slipHint(slip: Slip, at: string, labels: Readonly<Record<string, string>>): string {
+  // What was used instead would give half the answer away.
+  const [what] = at.split(' ← ')
+  return slips[slip].hint(placeWords(what ?? at, labels))
+}
+
+const benchSlips: Record<BenchSlip, string> = {
+  'damp-product': 'product still damp',
+  'unwashed-product': 'product not washed',
+  'solvent-left': 'solvent left in it',
+  'paper-moisture': 'paper took up moisture',
+  'transfer-loss': 'lost in transfer',
+  'washed-away': 'dissolved by washing',
+  'fines-through': 'fine crystals through the filter',
+  'incomplete-reaction': 'reaction not complete',
+  overheated: 'overheated',
+  effloresced: 'lost water in the air',
+  'paper-torn': 'paper torn',
+  'limiting-reagent-spilled': 'some of the limiting reagent spilled',
+  'excess-reagent-spilled': 'some of the excess spilled',
+  spattered: 'spattered',
+  'hot-weighing': 'weighed hot',
+  'moisture-regained': 'took up moisture again',
+  soot: 'soot on the crucible',
+  'air-in-tip': 'bubble left the tip',
+  'overshot-endpoint': 'end point overshot',
+  'burette-not-rinsed': 'burette not rinsed with titrant',
+  'flask-rinsed-with-sample': 'flask rinsed with sample',
+  'carbon-dioxide-uptake': 'carbon dioxide taken up',
+  'pipette-blown-out': 'pipette blown out',
+  'funnel-left-in': 'funnel left in the burette',
+  'pipette-not-rinsed': 'pipette not rinsed',
+  'solid-left-in-boat': 'solid left in the boat',
+  'damp-standard': 'standard damp',
+}
+
+export const benchSlipName = (slip: BenchSlip) => benchSlips[slip]
