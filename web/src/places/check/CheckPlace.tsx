@@ -7,13 +7,14 @@ import { Marks } from './Marks'
 import { Release } from './Release'
 import { judgedOf, progress, releasedWords } from './stacks'
 import { Sums } from './Sums'
-import { useCheck } from './useCheck'
+import { useCheck, useReview } from './useCheck'
 
 /** Every group's sums beside the recomputed values; the marks; the class as a whole. */
 export function CheckPlace({ part = 'sums' }: { part?: 'sums' | 'marks' | 'class' }) {
   const { run, result } = useParams()
   const [test, setTest] = useState<OutlierTest>('grubbs')
   const check = useCheck(Number(run), test)
+  const review = useReview(Number(run))
   const [giving, setGiving] = useState(false)
   if (check.isPending) return <p className="py-12 text-slate">Recomputing …</p>
   if (check.isError) return <Failure error={check.error}>The shelf has the runs that there are.</Failure>
@@ -43,6 +44,7 @@ export function CheckPlace({ part = 'sums' }: { part?: 'sums' | 'marks' | 'class
           key={chosen.name}
           view={view}
           result={chosen.name}
+          review={review}
           onRelease={() => {
             setGiving(!giving)
           }}

@@ -8,16 +8,18 @@ import type { Saying } from './Ruling'
 import { Spectrum } from './Spectrum'
 import { Stacks } from './Stacks'
 import { judgedOf, nextOpen, stacksOf, type Judged } from './stacks'
-import { useReview } from './useCheck'
+import type { useReview } from './useCheck'
 
 /** All answers to one result: the spectrum, the stacks, one answer in the middle. Everything by keys. */
 export function Sums({
   view,
   result,
+  review,
   onRelease,
 }: {
   view: CheckView
   result: string
+  review: ReturnType<typeof useReview>
   onRelease: () => void
 }) {
   const judged = useMemo(() => judgedOf(view, result), [view, result])
@@ -25,7 +27,6 @@ export function Sums({
   const [search, setSearch] = useSearchParams()
   const asked = search.get('sheet') ?? view.sheets.find((s) => String(s.group) === search.get('group'))?.key
   const navigate = useNavigate()
-  const review = useReview(view.run.id)
   const [saying, setSaying] = useState<Saying>(null)
   const [evidence, setEvidence] = useState(false)
   const at = Math.max(
@@ -53,7 +54,7 @@ export function Sums({
     }))
     review.mutate(reviews, {
       onSuccess: () => {
-        const next = nextOpen(view, result, new Set(of.map((j) => j.answer.id)))
+        const next = nextOpen(view, result, new Set([...review.done, ...of.map((j) => j.answer.id)]))
         setSaying(null)
         if (next) void navigate(`/check/${view.run.id}/${next.result}?sheet=${next.sheet}`, { replace: true })
       },
@@ -62,7 +63,7 @@ export function Sums({
   // What is accepted is everything alike that nobody has looked at; what is said with words is of this one.
   const accept = () => {
     if (!stack || review.isPending) return
-    const open = stack.judged.filter((j) => !j.reviewed)
+    const open = stack.judged.filter((j) => !j.reviewed && !review.done.has(j.answer.id))
     say(open.length > 0 ? open : stack.judged, { ruling: 'as-judged', marks: null, comment: '' })
   }
   useKeys({

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import { client, followRun, told, type NewReview, type OutlierTest } from '@/api'
 
 /** All answers of a run, judged; fetched again when a group sends something. */
@@ -38,14 +38,20 @@ export function useWorked(run: number, group: number, result: string) {
   })
 }
 
-/** Rules on answers. */
+/** Rules on answers; which ones were ruled on here is known before the run has been fetched again. */
 export function useReview(run: number) {
   const queries = useQueryClient()
-  return useMutation({
+  const [done, setDone] = useState<ReadonlySet<string>>(new Set())
+  const review = useMutation({
     mutationFn: (reviews: NewReview[]) =>
       told(client.POST('/api/v1/runs/{run}/reviews', { params: { path: { run } }, body: { reviews } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['check', run] }),
+    onSuccess: (_, reviews) => {
+      setDone(new Set([...done, ...reviews.map((r) => r.answer)]))
+    },
+    // Not waited for: the next press is for the next stack, and must not be lost while the class is judged again.
+    onSettled: () => void queries.invalidateQueries({ queryKey: ['check', run] }),
   })
+  return { ...review, done }
 }
 
 /** Gives sheets back. */
