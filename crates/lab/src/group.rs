@@ -153,7 +153,12 @@ pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
     let findings = typed.keys().map(|s| (s.clone(), plausibility(practical, s, &typed, how(s))));
     GroupOutcome {
         findings: findings.filter(|(_, f)| !f.is_empty()).collect(),
-        results: practical.results.iter().map(|r| result_outcome(practical, &evaluation, &r.name)).collect(),
+        results: practical
+            .results
+            .iter()
+            .filter(|r| r.is_worked_out())
+            .map(|r| result_outcome(practical, &evaluation, &r.name))
+            .collect(),
         products: products(practical, &evaluation),
         limiting: limiting(practical, &evaluation, &entries.observations),
         delivered: delivered(practical, &typed),

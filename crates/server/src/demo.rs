@@ -92,6 +92,9 @@ struct DemoGroup {
     people: Vec<String>,
     #[serde(default)]
     assignment: Option<String>,
+    /// The bench that it stands at.
+    #[serde(default)]
+    bench: Option<String>,
     log: Vec<Logged>,
 }
 
@@ -158,6 +161,7 @@ fn open(store: &Store, demo: &DemoRun, owner: i64) -> anyhow::Result<Run> {
             name: g.name.clone(),
             pin: g.pin.clone(),
             allotted: Allotted { assignment: g.assignment.clone(), unknown: None },
+            bench: g.bench.clone(),
             people: g.people.iter().map(number).collect::<anyhow::Result<_>>()?,
         })
     });

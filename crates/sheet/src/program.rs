@@ -211,6 +211,13 @@ impl Program {
         names.into_iter().filter_map(|n| self.definition(n)).collect()
     }
 
+    /// Whether a definition, by name, is worked out from another one, directly or on the way.
+    #[must_use]
+    pub fn hangs_on(&self, definition: &str, on: &str) -> bool {
+        let used = self.definition(definition).map(|d| self.definitions_in(d)).unwrap_or_default();
+        used.iter().any(|d| d.name == on || self.hangs_on(&d.name, on))
+    }
+
     /// Whether a definition is a formula; its number is the molar mass.
     #[must_use]
     pub fn is_formula(&self, definition: &Definition) -> bool {

@@ -51,6 +51,8 @@ pub struct Group {
     pub claimed_at: Option<i64>,
     /// What it was given that others were not.
     pub allotted: Allotted,
+    /// The bench that it stands at, where that is known: `B`.
+    pub bench: Option<String>,
     /// The group at whose bench it goes on.
     pub merged_into: Option<i64>,
 }
@@ -64,6 +66,8 @@ pub struct NewGroup {
     pub pin: String,
     /// What it is given that others are not.
     pub allotted: Allotted,
+    /// The bench that it stands at.
+    pub bench: Option<String>,
     /// Who is in it, of the class.
     pub people: Vec<i64>,
 }
@@ -105,7 +109,8 @@ pub struct NewRun {
 const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, r.class_id, k.name, r.code, r.opened_at,
                           r.closed_at, r.paused_at, r.photos, r.masses
                    FROM run r JOIN class k ON k.id = r.class_id";
-const GROUP: &str = "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, merged_into FROM bench_group";
+const GROUP: &str =
+    "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, bench, merged_into FROM bench_group";
 
 impl Store {
     /// Opens a run with its groups.
@@ -229,6 +234,18 @@ impl Store {
         })
     }
 
+    /// Says at which bench a group stands; nobody knows if none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such group.
+    pub fn place_at(&self, group: i64, bench: Option<String>) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE bench_group SET bench = :bench WHERE id = :group";
+            let changed = c.execute(sql, named_params! {":bench": bench, ":group": group})?;
+            if changed == 0 { Err(StoreError::NotFound("group")) } else { Ok(()) }
+        })
+    }
+
     /// Lets a group go on at another one's bench. What it has entered stays its own.
     ///
     /// # Errors
@@ -328,11 +345,12 @@ impl Store {
 
 fn insert_group(c: &Connection, run: i64, position: i64, group: &NewGroup, now: i64) -> Result<i64, StoreError> {
     c.execute(
-        "INSERT INTO bench_group (run_id, position, name, pin, assignment, unknown)
-         VALUES (:run, :position, :name, :pin, :assignment, :unknown)",
+        "INSERT INTO bench_group (run_id, position, name, pin, assignment, unknown, bench)
+         VALUES (:run, :position, :name, :pin, :assignment, :unknown, :bench)",
         named_params! {
             ":run": run, ":position": position, ":name": group.name, ":pin": group.pin,
             ":assignment": group.allotted.assignment, ":unknown": group.allotted.unknown,
+            ":bench": group.bench,
         },
     )?;
     let id = c.last_insert_rowid();
@@ -371,6 +389,7 @@ fn to_group(r: &Row<'_>) -> rusqlite::Result<Group> {
         pin: r.get(3)?,
         claimed_at: r.get(4)?,
         allotted: Allotted { assignment: r.get(5)?, unknown: r.get(6)? },
-        merged_into: r.get(7)?,
+        bench: r.get(7)?,
+        merged_into: r.get(8)?,
     })
 }

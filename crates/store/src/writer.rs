@@ -22,6 +22,7 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/02-drafts.sql")),
     M::up(include_str!("../migrations/03-room.sql")),
     M::up(include_str!("../migrations/04-classes.sql")),
+    M::up(include_str!("../migrations/05-benches.sql")),
 ];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 

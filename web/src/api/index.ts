@@ -2,3 +2,4 @@
 export { client, Refused, told } from './client'
 export { followBench, followRun } from './follow'
 export type * from './named'
+export { answerSlot } from './slot'

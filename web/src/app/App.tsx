@@ -31,6 +31,7 @@ export function App() {
         <Route path="/board/:run/groups/:group" element={<GroupPlace />} />
         <Route path="/check/:run" element={<CheckPlace />} />
         <Route path="/check/:run/marks" element={<CheckPlace part="marks" />} />
+        <Route path="/check/:run/paper" element={<CheckPlace part="paper" />} />
         <Route path="/check/:run/class" element={<CheckPlace part="class" />} />
         <Route path="/check/:run/:result" element={<CheckPlace />} />
         <Route path="/handbook" element={<HandbookPlace />} />

@@ -58,6 +58,9 @@ const matters: Wording<Matter> = {
       : m.excess == null
         ? 'Heavier than could form: damp? Dry it and weigh again before it leaves the balance.'
         : `Heavier than could form by ${m.excess}: damp? Dry it and weigh again before it leaves the balance.`,
+  'second-crop': (m) =>
+    `The liquor still holds about ${m.gain}: evaporate it to ${m.to}, let it stand at ${m.at} and filter once more.`,
+  'no-second-crop': (m) => `A second crop would bring ${m.gain} at most; it is worth it from ${m.worth} on.`,
   'below-nothing': (m) => `${upper(m.what)} comes out below nothing: are two weighings swapped?`,
   'heavier-after-heating': (m) =>
     `${m.by} heavier after heating. Heating can only drive off: other crucible, other lid, or weighed hot before?`,

@@ -1,4 +1,5 @@
 /** The wording of every judgement, in one place for each. */
+export { benchMarkName, benchMarkWords } from './benchMarks'
 export { consequenceWords } from './consequences'
 export { adviceWords, isSpent } from './advice'
 export { deviationWords } from './departures'

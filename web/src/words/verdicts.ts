@@ -10,6 +10,7 @@ const values: Wording<ValueVerdict> = {
   'carried-forward': () => 'right with their own earlier value',
   'too-few-digits': () => 'too few digits to judge',
   'not-reduced': (v) => `not reduced: ${v.by} times too large`,
+  'to-read': () => 'to be read',
   wrong: () => 'wrong',
 }
 
@@ -38,6 +39,7 @@ const valueStates: { [K in ValueVerdict['kind']]: StateKind } = {
   'carried-forward': 'settled',
   'too-few-digits': 'doubtful',
   'not-reduced': 'wrong',
+  'to-read': 'waiting',
   wrong: 'wrong',
 }
 
@@ -63,7 +65,7 @@ export function answerState(v: Verdict): StateKind {
   const value = valueState(v.value)
   if (value !== 'settled') return value
   if (unitState(v.unit) === 'wrong') return 'wrong'
-  const loose = unitState(v.unit) !== 'settled' || digitsState(v.digits) === 'doubtful'
+  const loose = v.absurd || unitState(v.unit) !== 'settled' || digitsState(v.digits) === 'doubtful'
   return loose ? 'doubtful' : 'settled'
 }
 
@@ -72,6 +74,7 @@ export function answerWords(v: Verdict): string {
   const named = v.diagnosis.named[0]
   if (v.value.kind === 'wrong') return named ? slipName(named.slip) : 'wrong, cause unclear'
   if (v.value.kind !== 'right' && v.value.kind !== 'carried-forward') return valueWords(v.value)
+  if (v.absurd) return 'carried forward, and cannot be so'
   if (v.unit.kind !== 'right') return v.unit.kind === 'missing' ? 'unit missing' : `unit ${unitWords(v.unit)}`
   if (v.digits.kind === 'too-many') return 'too many digits'
   if (v.digits.kind === 'too-few') return 'too few digits'

@@ -10,6 +10,7 @@ const verdict = (
   value,
   unit,
   digits,
+  absurd: false,
   comparison: null,
   diagnosis: { named: [], near: [] },
 })

@@ -8,7 +8,7 @@ use super::room::short;
 use super::{Departure, Deviation, Entry, PlaceKind, Room, Taken};
 use crate::check::Answer;
 use crate::judge::possible;
-use crate::practical::file::{AnswersOf, ObservationKind};
+use crate::practical::file::{AnswerKind, AnswersOf, ObservationKind};
 use crate::practical::{Amount, Practical};
 use measure::Dimension;
 
@@ -63,7 +63,11 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
             if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
                 return Err(no(format!("'{}' is none of the units offered", short(unit))));
             }
-            Entry::Answer { unit: unit.to_owned(), text: text.trim().to_owned(), result, by }
+            let text = match asked.answer {
+                AnswerKind::Words => words(&text, LONGEST_NOTE, "a reason")?,
+                AnswerKind::Number | AnswerKind::Formula | AnswerKind::Limiting => text.trim().to_owned(),
+            };
+            Entry::Answer { unit: unit.to_owned(), text, result, by }
         }
         Entry::Begun { step } => {
             step_there(step)?;

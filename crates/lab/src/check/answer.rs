@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Answer {
-    /// The number or formula as typed, or the symbol of the reagent chosen.
+    /// The number or formula as typed, the symbol of the reagent chosen, or a reason in words.
     pub text: String,
     /// The unit as chosen; empty if none was.
     #[serde(default)]
@@ -26,7 +26,12 @@ pub enum Said {
     Formula(Formula),
     /// One of the reagents, by its place among the arguments of `limiting`.
     Reagent(usize),
+    /// A reason, for somebody to read.
+    Words,
 }
+
+/// Most characters of a reason.
+const LONGEST_REASON: usize = 500;
 
 impl Answer {
     /// What it says, as an answer to this result.
@@ -42,6 +47,11 @@ impl Answer {
                 let chosen = reagents.iter().position(|r| r == self.text.trim());
                 chosen.map(Said::Reagent).ok_or_else(|| "this is none of the reagents".to_owned())
             }
+            AnswerKind::Words if self.text.trim().is_empty() => Err("a reason says something".into()),
+            AnswerKind::Words if self.text.chars().count() > LONGEST_REASON => {
+                Err(format!("a reason has at most {LONGEST_REASON} characters"))
+            }
+            AnswerKind::Words => Ok(Said::Words),
         }
     }
 }

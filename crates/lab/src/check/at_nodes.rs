@@ -3,7 +3,7 @@
 use super::reach::{Reach, at};
 use super::slip::Slip;
 use crate::practical::file::{Method, Weighing};
-use measure::Dimension;
+use measure::{Dimension, InstrumentKind};
 use sheet::{Act, Change, Gathered, Leaf, Place, Work};
 
 impl Reach<'_> {
@@ -144,13 +144,23 @@ impl Reach<'_> {
         let below = operands.get(1).map(|p| self.work(*p));
         if percent_yield {
             self.add(Slip::YieldInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
-        } else if !matches!(below, Some(Work::Leaf(Leaf::Coefficient(_)))) {
+        } else if !matches!(below, Some(Work::Leaf(Leaf::Coefficient(_)))) && !self.is_a_dilution(place) {
             self.add(Slip::DivisionInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
             self.add(Slip::MultipliedForDivided, owner, 1.0, vec![at(place, Act::Inverse)]);
         }
         if matches!(below, Some(Work::Leaf(Leaf::MolarMass(_)))) && owner.starts_with("n_") {
             self.add(Slip::MassForAmount, owner, 1.0, vec![at(place, Act::First)]);
         }
+    }
+
+    /// Whether a quotient is the aliquot factor of a flask and a pipette: upside down it is that slip, and no other.
+    fn is_a_dilution(&self, place: Place) -> bool {
+        let places = |kind| self.read_on(kind).into_iter().map(|(_, p, _)| p).collect::<Vec<_>>();
+        self.is_aliquot_factor(
+            place,
+            &places(InstrumentKind::VolumetricFlask),
+            &places(InstrumentKind::VolumetricPipette),
+        )
     }
 
     fn limiting(&mut self, place: Place, extents: usize) {
@@ -171,11 +181,7 @@ impl Reach<'_> {
                 .then(|| known.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k))
                 .flatten()
         };
-        let mass = |k: usize| {
-            let measured = self.practical.measured_by(reagents.get(k)?)?;
-            let weighed = self.practical.material(&reagents[k])?.supply.is_weighed();
-            self.value_of(measured).filter(|_| weighed)
-        };
+        let mass = |k: usize| self.mass_of(reagents.get(k)?);
         let amount = |k: usize| self.program().operands(operands[k]).first().and_then(|p| self.number(*p));
         let (by_mass, by_amount) = (smallest(&mass), smallest(&amount));
         if let Some(k) = by_mass.filter(|k| *k != least) {
@@ -262,13 +268,16 @@ impl Reach<'_> {
         self.dilutions();
     }
 
-    /// Reagents that were weighed, by name, with their masses in g.
+    /// Reagents that have a mass, by name, with their masses in g.
     fn weighed_reagents(&self) -> Vec<(String, f64)> {
         let used = self.practical.materials.iter().filter(|m| m.term.is_some_and(|(_, used_up)| used_up));
-        let weighed = used.filter(|m| m.supply.is_weighed());
-        weighed
-            .filter_map(|m| Some((m.symbol.clone(), self.value_of(self.practical.measured_by(&m.symbol)?)?)))
-            .collect()
+        used.filter_map(|m| Some((m.symbol.clone(), self.mass_of(&m.symbol)?))).collect()
+    }
+
+    /// The mass of a material that was taken, in g; of a liquid by its density.
+    fn mass_of(&self, symbol: &str) -> Option<f64> {
+        let taken = self.value_of(self.practical.measured_by(symbol)?)?;
+        self.practical.material(symbol)?.supply.mass(taken)
     }
 
     fn method(&mut self, method: &Method) {
@@ -370,23 +379,66 @@ impl Reach<'_> {
 
     /// Volumes of a flask and of a pipette whose ratio is the aliquot factor: left out, or upside down.
     fn aliquots(&mut self) {
-        use measure::InstrumentKind as Kind;
-        let of_kind = |kind: Kind| -> Vec<(String, Place, f64)> {
-            let read = self.practical.readings.iter().filter(|r| r.instrument.kind == kind && r.repeats.is_none());
-            read.filter_map(|r| {
-                let [place] = self.reading_places(&r.symbol)[..] else { return None };
-                Some((r.symbol.clone(), place, self.number(place)?))
+        let (flasks, pipettes) =
+            (self.read_on(InstrumentKind::VolumetricFlask), self.read_on(InstrumentKind::VolumetricPipette));
+        let divides = |f: Place, p: Place| self.places.iter().any(|q| self.is_aliquot_factor(*q, &[f], &[p]));
+        let pairs: Vec<(String, Place, f64, Place, f64)> = flasks
+            .iter()
+            .flat_map(|(name, f, v)| {
+                // One that is divided by a pipette of its own has nothing to do with another one.
+                let own = pipettes.iter().any(|(_, p, _)| divides(*f, *p));
+                let with = pipettes.iter().filter(move |(_, p, _)| !own || divides(*f, *p));
+                with.map(|(_, p, a)| (name.clone(), *f, *v, *p, *a))
             })
-            .collect()
-        };
-        let (flasks, pipettes) = (of_kind(Kind::VolumetricFlask), of_kind(Kind::VolumetricPipette));
-        for (flask, f, volume) in &flasks {
-            for (_, p, aliquot) in &pipettes {
-                let left_out: Vec<Change> = vec![at(*f, Act::Number(*aliquot))];
-                self.add(Slip::DilutionIgnored, flask, 1.0, left_out);
-                let inverted = vec![at(*f, Act::Number(*aliquot)), at(*p, Act::Number(*volume))];
-                self.add(Slip::DilutionInverted, flask, 1.0, inverted);
-            }
+            .collect();
+        for (flask, f, volume, p, aliquot) in &pairs {
+            let left_out: Vec<Change> = vec![at(*f, Act::Number(*aliquot))];
+            self.add(Slip::DilutionIgnored, flask, 1.0, left_out);
+            let inverted = vec![at(*f, Act::Number(*aliquot)), at(*p, Act::Number(*volume))];
+            self.add(Slip::DilutionInverted, flask, 1.0, inverted);
         }
+        self.series();
+    }
+
+    /// Several portions, each made up to the same flask: the factor of all of them left out, or upside down.
+    fn series(&mut self) {
+        for (flask, f, volume) in self.read_on(InstrumentKind::VolumetricFlask) {
+            let made_up = |p: &&Place| {
+                let operands = self.program().operands(**p);
+                self.work(**p) == Work::Quotient && operands.get(1) == Some(&f)
+            };
+            let portions: Vec<(Place, f64)> = self
+                .places
+                .iter()
+                .filter(made_up)
+                .filter_map(|p| self.program().operands(self.program().operands(*p)[0]).last().copied())
+                .filter(|p| matches!(self.work(*p), Work::Leaf(Leaf::Trial(..))))
+                .flat_map(|p| self.program().trials(p))
+                .filter_map(|p| Some((p, self.number(p)?)))
+                .collect();
+            let each = |made: &dyn Fn(f64) -> f64| -> Vec<Change> {
+                portions.iter().map(|(p, taken)| at(*p, Act::Number(made(*taken)))).collect()
+            };
+            let (left_out, inverted) = (each(&|_| volume), each(&|taken| volume * volume / taken));
+            self.add(Slip::DilutionIgnored, &flask, 1.0, left_out);
+            self.add(Slip::DilutionInverted, &flask, 1.0, inverted);
+        }
+    }
+
+    /// Whether a place is the quotient of the volumes of one of these flasks and one of these pipettes.
+    fn is_aliquot_factor(&self, place: Place, flasks: &[Place], pipettes: &[Place]) -> bool {
+        let operands = self.program().operands(place);
+        self.work(place) == Work::Quotient
+            && matches!(operands[..], [above, below] if flasks.contains(&above) && pipettes.contains(&below))
+    }
+
+    /// Single readings of a kind of glassware on the way, with what they come to.
+    fn read_on(&self, kind: InstrumentKind) -> Vec<(String, Place, f64)> {
+        let read = self.practical.readings.iter().filter(|r| r.instrument.kind == kind && r.repeats.is_none());
+        read.filter_map(|r| {
+            let [place] = self.reading_places(&r.symbol)[..] else { return None };
+            Some((r.symbol.clone(), place, self.number(place)?))
+        })
+        .collect()
     }
 }

@@ -4,24 +4,39 @@ use super::reach::{Candidate, Made, Reach, at};
 use super::slip::Slip;
 use crate::practical::file::Method;
 use measure::Dimension;
-use sheet::{Act, Change, Work};
+use sheet::{Act, Change, Leaf, Place, Work};
 
 impl Reach<'_> {
     pub(super) fn in_formulas(&mut self) {
-        for method in &self.practical.file.methods {
-            let compares_amounts = matches!(method, Method::EmpiricalFormula { .. } | Method::Hydrate { .. });
-            if compares_amounts {
-                self.masses_as_amounts();
-                self.forced_whole();
-            }
+        let composition = |m: &Method| matches!(m, Method::EmpiricalFormula { .. } | Method::Hydrate { .. });
+        let asked = self.practical.file.methods.iter().any(composition);
+        if asked || self.is_ratio_of_amounts() {
+            self.masses_as_amounts();
+            self.forced_whole();
         }
+    }
+
+    /// Whether the result is one mass over its molar mass, over another.
+    fn is_ratio_of_amounts(&self) -> bool {
+        let program = self.program();
+        let Some(place) = program.place_of(&self.result.name).filter(|p| self.work(*p) == Work::Quotient) else {
+            return false;
+        };
+        program.operands(place).len() == 2 && program.operands(place).into_iter().all(|p| self.is_amount(p))
+    }
+
+    /// Whether a place is something over a molar mass.
+    fn is_amount(&self, place: Place) -> bool {
+        let below = self.program().operands(place).get(1).map(|p| self.work(*p));
+        self.work(place) == Work::Quotient && matches!(below, Some(Work::Leaf(Leaf::MolarMass(_))))
     }
 
     /// Every amount on the way is the mass it was to be found from.
     fn masses_as_amounts(&mut self) {
-        let amount = |p: &&sheet::Place| {
+        let amount = |p: &&Place| {
             let defined = self.program().defines(**p).and_then(|n| self.program().definition(n));
-            defined.is_some_and(|d| d.dimension == Dimension::AMOUNT) && self.work(**p) == Work::Quotient
+            let named = defined.is_some_and(|d| d.dimension == Dimension::AMOUNT) && self.work(**p) == Work::Quotient;
+            named || self.is_amount(**p)
         };
         let changes: Vec<Change> = self.places.iter().filter(amount).map(|p| at(*p, Act::First)).collect();
         if changes.len() > 1 {

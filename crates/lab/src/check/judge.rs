@@ -6,8 +6,8 @@
 
 use super::answer::Answer;
 use super::verdict::{Comparison, DigitsVerdict, UnitVerdict, ValueVerdict};
-use crate::practical::ResultSpec;
 use crate::practical::file::DigitsPolicy;
+use crate::practical::{Practical, ResultSpec};
 use measure::rounding::figures;
 use measure::{Decimal, Unit};
 use sheet::Precision;
@@ -42,7 +42,25 @@ pub(super) fn judge_value(result: &ResultSpec, typed: Decimal, unit: &Unit, expe
     }
     // The last factor keeps an answer on the very edge of the interval in, whatever binary fractions do.
     let allowed = (half_width + result.tolerance.around(expected, 2.0 * half_width)) * (1.0 + 1e-9);
-    if (answered - expected).abs() <= allowed { ValueVerdict::Right } else { ValueVerdict::Wrong }
+    let cut_off = || {
+        // What was cut off lies between nothing and one unit of the last digit, towards zero.
+        let missing = (expected.abs() - answered.abs()) * expected.signum() * answered.signum();
+        result.truncated_counts && (0.0..2.0 * half_width * (1.0 + 1e-9)).contains(&missing)
+    };
+    if (answered - expected).abs() <= allowed || cut_off() { ValueVerdict::Right } else { ValueVerdict::Wrong }
+}
+
+/// A part above this of its whole cannot be explained by what clings to it.
+const BEYOND_A_WHOLE: f64 = 1.5;
+/// So many times more or less than what was recomputed is seen without a sum.
+const FAR_OFF: f64 = 10.0;
+
+/// Whether no result can be so, whatever led to it: a yield of 900 %, less than nothing, ten times out.
+pub(super) fn is_absurd(practical: &Practical, result: &ResultSpec, answered: f64, expected: f64) -> bool {
+    let beyond = practical.is_part_of_a_whole(&result.name) && answered > BEYOND_A_WHOLE;
+    let below_nothing = answered < 0.0 && expected > 0.0;
+    let times = (answered / expected).abs();
+    beyond || below_nothing || (expected != 0.0 && !(1.0 / FAR_OFF..=FAR_OFF).contains(&times))
 }
 
 fn half_unit(typed: Decimal) -> f64 {

@@ -2,11 +2,13 @@
 //!
 //! What is carried forward earns its marks. A slip that was lost once is not lost again. Unit and digits are lost once for a
 //! sheet, at the first result at which they go wrong. Marks for the way are given where the number is right or carried
-//! forward, and half of them where the one slip on the way is known.
+//! forward, and half of them where the one slip on the way is known. Where the practical says so, a right last number earns
+//! what was left out on the way to it.
 //!
 //! Source: usual practice of consequential marking ("error carried forward", one penalty for one error).
 
 use super::verdict::{DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use crate::practical::file::Marks;
 use crate::practical::{Practical, ResultSpec};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -76,9 +78,28 @@ pub fn awarded(practical: &Practical, verdicts: &BTreeMap<String, Verdict>) -> B
         digits_lost |= digits_wrong;
         // Nothing was written that could be judged.
         match verdict.value {
-            ValueVerdict::NotYet { .. } | ValueVerdict::NoValue { .. } => Awarded::default(),
+            ValueVerdict::NotYet { .. } | ValueVerdict::NoValue { .. } | ValueVerdict::ToRead => Awarded::default(),
             _ => marks,
         }
     };
-    practical.results.iter().filter_map(|r| Some((r.name.clone(), of(r, verdicts.get(&r.name)?)))).collect()
+    let mut marks: BTreeMap<String, Awarded> =
+        practical.results.iter().filter_map(|r| Some((r.name.clone(), of(r, verdicts.get(&r.name)?)))).collect();
+    if practical.file.marking.last_earns_all {
+        marks.extend(left_out(practical, verdicts));
+    }
+    marks
+}
+
+/// All marks for the numbers that were left out on the way to a right last one.
+fn left_out<'a>(
+    practical: &'a Practical,
+    verdicts: &'a BTreeMap<String, Verdict>,
+) -> impl Iterator<Item = (String, Awarded)> + 'a {
+    let asked = || practical.results.iter().filter(|r| r.asked && r.is_worked_out());
+    let last = asked().last().filter(|r| verdicts.get(&r.name).is_some_and(|v| v.value == ValueVerdict::Right));
+    let on_the_way = move |r: &&ResultSpec| last.is_some_and(|l| practical.program.hangs_on(&l.name, &r.name));
+    asked().filter(|r| !verdicts.contains_key(&r.name)).filter(on_the_way).map(|r| {
+        let Marks { method, value, unit, digits } = r.marks;
+        (r.name.clone(), Awarded { method, value, unit, digits })
+    })
 }

@@ -12,6 +12,7 @@ mod answer;
 mod at_leaves;
 mod at_nodes;
 mod at_readings;
+mod bench_marks;
 mod diagnosis;
 mod formulas;
 mod in_formulas;
@@ -24,6 +25,7 @@ mod sums;
 mod verdict;
 
 pub use answer::{Answer, Said};
+pub use bench_marks::{BenchFound, BenchMark, bench_marks};
 pub use marks::{Awarded, MarkKind, awarded};
 pub use slip::{Level, Slip};
 pub use sums::{check_all, slip_ticks};

@@ -3,7 +3,7 @@
 use super::answer::{Answer, Said};
 use super::diagnosis::{Established, Way, diagnose};
 use super::formulas;
-use super::judge::{comparison, judge_digits, judge_unit, judge_value};
+use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value};
 use super::reach::{Made, Reach};
 use super::slip::{Level, Slip};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
@@ -86,17 +86,11 @@ impl Sums<'_> {
             Ok(said) => said,
             Err(reason) => return unjudged(ValueVerdict::NoValue { reason }),
         };
-        let expected = match self.evaluation.outcome(&result.name) {
-            Some(Outcome::Value(v)) => v,
-            Some(Outcome::NotYet { missing }) => return unjudged(ValueVerdict::NotYet { missing }),
-            Some(Outcome::Failed(failure)) => return unjudged(ValueVerdict::NoValue { reason: failure.to_string() }),
-            Some(Outcome::Series(_)) | None => {
-                return unjudged(ValueVerdict::NoValue { reason: "the sheet has no such result".into() });
-            }
-        };
-        match said {
-            Said::Number(typed) => self.number(result, answer, typed, &expected),
-            Said::Formula(formula) => {
+        match (said, self.recomputed(result)) {
+            (Said::Words, _) => unjudged(ValueVerdict::ToRead),
+            (_, Err(value)) => unjudged(value),
+            (Said::Number(typed), Ok(expected)) => self.number(result, answer, typed, &expected),
+            (Said::Formula(formula), Ok(_)) => {
                 let (value, diagnosis) = formulas::judge(self, result, &formula);
                 if let Ok(own) = Substitute::formula(&formula, &self.practical.masses) {
                     let right = value == ValueVerdict::Right;
@@ -104,9 +98,21 @@ impl Sums<'_> {
                 }
                 Verdict { diagnosis, ..unjudged(value) }
             }
-            Said::Reagent(chosen) => {
+            (Said::Reagent(chosen), Ok(_)) => {
                 let (value, diagnosis) = formulas::limiting(self, result, chosen);
                 Verdict { diagnosis, ..unjudged(value) }
+            }
+        }
+    }
+
+    /// What the group's readings come to, or why there is nothing to compare with.
+    fn recomputed(&self, result: &ResultSpec) -> Result<Value, ValueVerdict> {
+        match self.evaluation.outcome(&result.name) {
+            Some(Outcome::Value(v)) => Ok(v),
+            Some(Outcome::NotYet { missing }) => Err(ValueVerdict::NotYet { missing }),
+            Some(Outcome::Failed(failure)) => Err(ValueVerdict::NoValue { reason: failure.to_string() }),
+            Some(Outcome::Series(_)) | None => {
+                Err(ValueVerdict::NoValue { reason: "the sheet has no such result".into() })
             }
         }
     }
@@ -132,6 +138,7 @@ impl Sums<'_> {
             }
         }
         let good = matches!(value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
+        let good_by_itself = value == ValueVerdict::Right;
         let digits = if good { judge_digits(result, typed, digits_of) } else { DigitsVerdict::NotJudged };
         self.earlier.push(Earlier {
             result: result.name.clone(),
@@ -143,6 +150,8 @@ impl Sums<'_> {
             unit,
             digits,
             comparison: Some(comparison(result, typed, &read_in, expected.value)),
+            absurd: !good_by_itself
+                && is_absurd(self.practical, result, read_in.to_base(typed.to_f64()), expected.value),
             diagnosis,
         }
     }
@@ -224,6 +233,7 @@ fn unjudged(value: ValueVerdict) -> Verdict {
         value,
         unit: UnitVerdict::Right,
         digits: DigitsVerdict::NotJudged,
+        absurd: false,
         comparison: None,
         diagnosis: Diagnosis::default(),
     }

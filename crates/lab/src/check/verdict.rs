@@ -13,6 +13,8 @@ pub struct Verdict {
     pub unit: UnitVerdict,
     /// Are the digits?
     pub digits: DigitsVerdict,
+    /// No result can be so, whatever led to it: the student might have seen it.
+    pub absurd: bool,
     /// Where the answer and the recomputed value lie; none while there is nothing to compare with, and for a formula or
     /// a choice.
     pub comparison: Option<Comparison>,
@@ -68,6 +70,8 @@ pub enum ValueVerdict {
         /// Every subscript is so many times too large.
         by: u32,
     },
+    /// A reason in words: for somebody to read.
+    ToRead,
     /// None of these.
     Wrong,
 }

@@ -41,6 +41,8 @@ pub enum CauseKind {
     Instrument,
     /// A bottle.
     Bottle,
+    /// A bench.
+    Bench,
     /// A lesson.
     Visit,
     /// A recipe.
@@ -146,6 +148,7 @@ fn things(member: &Member<'_>, result: &ResultSpec) -> Vec<(CauseKind, String)> 
         }
     }
     out.extend(member.entries.bottles.values().map(|b| (CauseKind::Bottle, b.clone())));
+    out.extend(member.bench.map(|b| (CauseKind::Bench, b.to_owned())));
     out.extend(member.visit.map(|v| (CauseKind::Visit, v.to_owned())));
     out.extend(practical.allotted.assignment.iter().map(|a| (CauseKind::Recipe, a.clone())));
     out.sort();

@@ -13,7 +13,8 @@ pub use slips::SlipCount;
 
 use crate::bench::Entries;
 use crate::group::{GroupOutcome, ResultState, inputs, typed_readings};
-use crate::practical::{Practical, ResultSpec, Stated};
+use crate::judge::{AcceptedFrom, LeftOver, left_over, stated, trial_run};
+use crate::practical::{Practical, ResultSpec};
 use crate::statistics::{against_accepted, algorithm_a, dixon, grubbs, regression};
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
@@ -32,6 +33,8 @@ pub struct Member<'a> {
     pub outcome: &'a GroupOutcome,
     /// The lesson at which its last reading was taken, where there are several.
     pub visit: Option<&'a str>,
+    /// The bench that it stands at, where that is known.
+    pub bench: Option<&'a str>,
 }
 
 /// Which test says that a value does not belong.
@@ -58,6 +61,8 @@ pub struct Cohort {
     pub slips: Vec<SlipCount>,
     /// Readings that two groups share to the last digit: a question, never a verdict.
     pub copied: Vec<Copied>,
+    /// What is left of each reagent at all benches together, by disposal group.
+    pub left_over: Vec<LeftOver>,
 }
 
 /// One result over all groups, in its unit.
@@ -130,17 +135,6 @@ pub struct Accepted {
     pub p: Option<f64>,
 }
 
-/// Where an accepted value comes from.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-pub enum AcceptedFrom {
-    /// The practical states it for all groups alike.
-    Stated,
-    /// The instructor's trial run came to it.
-    TrialRun,
-}
-
 /// A straight line through the points of all groups.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -200,7 +194,27 @@ pub fn cohort(practical: &Practical, members: &[Member<'_>], test: OutlierTest) 
         pooled: pooled(practical, members),
         slips: slips::counted(members),
         copied: copied::shared(members),
+        left_over: together(members),
     }
+}
+
+/// What is left of each reagent at all benches together.
+fn together(members: &[Member<'_>]) -> Vec<LeftOver> {
+    let mut all: Vec<LeftOver> = Vec::new();
+    for member in members {
+        let inputs = inputs(member.practical, &typed_readings(member.entries));
+        for left in left_over(member.practical, &member.practical.program.evaluate(&inputs)) {
+            match all.iter_mut().find(|l| l.symbol == left.symbol) {
+                Some(known) => {
+                    known.amount += left.amount;
+                    known.mass = known.mass.zip(left.mass).map(|(a, b)| a + b);
+                }
+                None => all.push(left),
+            }
+        }
+    }
+    all.sort_by(|a, b| a.group.cmp(&b.group));
+    all
 }
 
 fn of_result(
@@ -274,24 +288,12 @@ fn robust(values: &[f64]) -> Option<RobustShown> {
 
 /// The value that the practical states for every group alike, or what the trial run came to.
 fn accepted(practical: &Practical, result: &ResultSpec, numbers: &[(&Member<'_>, f64, f64)]) -> Option<Accepted> {
-    let stated = |m: &Member<'_>| {
-        let text = m.practical.accepted_values().get(&result.name).cloned()?;
-        Stated::parse(&text).ok().map(|s| result.unit.from_base(s.base()))
-    };
-    let first = numbers.first().and_then(|(m, ..)| stated(m));
-    let alike = first.filter(|v| numbers.iter().all(|(m, ..)| stated(m) == Some(*v)));
-    let trial = || {
-        let run = practical.file.trial_run.as_ref()?;
-        let readings = run.readings.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?))).collect();
-        let inputs = inputs(practical, &readings);
-        match practical.program.evaluate(&inputs).outcome(&result.name) {
-            Some(Outcome::Value(v)) => Some(result.unit.from_base(v.value)),
-            _ => None,
-        }
-    };
+    let own = |m: &Member<'_>| stated(m.practical, result);
+    let first = numbers.first().and_then(|(m, ..)| own(m));
+    let alike = first.filter(|v| numbers.iter().all(|(m, ..)| own(m) == Some(*v)));
     let (value, from) = match alike {
         Some(v) => (v, AcceptedFrom::Stated),
-        None => (trial()?, AcceptedFrom::TrialRun),
+        None => (trial_run(practical, result)?, AcceptedFrom::TrialRun),
     };
     let values: Vec<f64> = numbers.iter().map(|(_, v, _)| *v).collect();
     let mean = robust(&values).map_or_else(|| values.iter().sum::<f64>() / values.len() as f64, |r| r.mean);

@@ -2,7 +2,7 @@
 
 use super::ComputeError;
 use crate::bench::{Circumstances, Entries};
-use crate::check::{Answer, Awarded, Verdict, awarded};
+use crate::check::{Answer, Awarded, BenchMark, Verdict, awarded, bench_marks};
 use crate::cohort::{Cohort, Member, OutlierTest, cohort};
 use crate::group::{GroupOutcome, ResultOutcome, recompute};
 use crate::practical::{Allotted, Practical};
@@ -56,6 +56,8 @@ pub struct CheckAnswer {
     pub verdicts: BTreeMap<String, Verdict>,
     /// What each answer is worth, by result.
     pub marks: BTreeMap<String, Awarded>,
+    /// Marks for the work at the bench, where the practical gives any.
+    pub bench_marks: Vec<BenchMark>,
 }
 
 /// The groups of a class.
@@ -93,6 +95,9 @@ pub struct CohortGroup {
     /// The lesson.
     #[serde(default)]
     pub visit: Option<String>,
+    /// The bench that it stands at: `bench B`.
+    #[serde(default)]
+    pub bench: Option<String>,
     /// Name of its assignment.
     #[serde(default)]
     pub assignment: Option<String>,
@@ -149,9 +154,11 @@ fn entries(
 pub(super) fn checked(question: &CheckQuestion) -> Result<CheckAnswer, ComputeError> {
     let practical = question.practical.read(question.assignment.as_deref())?;
     let entries = entries(&practical, &question.readings, &question.answers)?;
-    let GroupOutcome { results, verdicts, .. } = recompute(&practical, &entries);
+    let outcome = recompute(&practical, &entries);
+    let bench_marks = bench_marks(&practical, &entries, &outcome);
+    let GroupOutcome { results, verdicts, .. } = outcome;
     let marks = awarded(&practical, &verdicts);
-    Ok(CheckAnswer { results, verdicts, marks })
+    Ok(CheckAnswer { results, verdicts, marks, bench_marks })
 }
 
 pub(super) fn of_class(question: &CohortQuestion) -> Result<Cohort, ComputeError> {
@@ -185,6 +192,7 @@ pub(super) fn of_class(question: &CohortQuestion) -> Result<Cohort, ComputeError
             entries,
             outcome,
             visit: group.visit.as_deref(),
+            bench: group.bench.as_deref(),
         })
         .collect();
     Ok(cohort(&plain, &members, question.test))

@@ -214,6 +214,24 @@ pub enum Matter {
         /// Far above: something was weighed with it.
         far: bool,
     },
+    /// What the liquor still holds is worth a second crop.
+    SecondCrop {
+        /// What could still come, with unit.
+        gain: String,
+        /// What makes it worth it.
+        worth: String,
+        /// To which volume the liquor is evaporated.
+        to: String,
+        /// At which temperature it stands afterwards.
+        at: String,
+    },
+    /// It is not.
+    NoSecondCrop {
+        /// What could still come, with unit.
+        gain: String,
+        /// What would make it worth it.
+        worth: String,
+    },
     /// A mass that comes out below nothing.
     BelowNothing {
         /// What it is of.
@@ -366,7 +384,9 @@ pub(super) fn judged(step: u32, standing: Standing, judgement: Judgement, matter
 /// makes of a result, wait in any case until that result was answered, if it is asked at all.
 #[must_use]
 pub fn may_be_told(practical: &Practical, entries: &Entries, all: Vec<Advice>) -> Vec<Advice> {
-    let answered = practical.results.iter().filter(|r| r.asked).all(|r| entries.answers.contains_key(&r.name));
+    // A reason in words may well come of what is told.
+    let mut asked = practical.results.iter().filter(|r| r.asked && r.is_worked_out());
+    let answered = asked.all(|r| entries.answers.contains_key(&r.name));
     let open = |judgement: Judgement| match practical.file.disclosure.get(&judgement).unwrap_or(&Disclosed::Before) {
         Disclosed::Before => true,
         Disclosed::AfterAnswer => answered,

@@ -15,9 +15,12 @@ mod needed;
 mod next;
 mod plausibility;
 mod ranges;
+mod reference;
+mod second_crop;
 mod seen;
 mod stop;
 mod waits;
+mod waste;
 mod yields;
 
 pub use advice::{Advice, Changed, Compared, Matter, Standing, Titre, may_be_told};
@@ -28,7 +31,9 @@ pub use effects::{BenchSlip, Effect, effects};
 pub use limiting::{Evidence, LimitingFinding};
 pub use next::{Next, next};
 pub use plausibility::{Finding, Fit, decimals_shown, plausibility, possible};
+pub use reference::{AcceptedFrom, reference, stated, trial_run};
 pub use waits::{Waiting, waiting};
+pub use waste::{LeftOver, left_over};
 pub use yields::YieldFinding;
 
 pub(crate) use limiting::limiting;
@@ -60,6 +65,7 @@ impl Bench<'_> {
         self.needs(&mut all);
         self.limits(&mut all);
         self.results_that_cannot_be(&mut all);
+        self.second_crops(&mut all);
         self.ranges(&mut all);
         self.observed(&mut all);
         self.departures(&mut all);

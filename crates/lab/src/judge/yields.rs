@@ -96,7 +96,7 @@ impl Bench<'_> {
     }
 
     /// The last step whose readings a definition hangs on.
-    fn step_completing(&self, name: &str) -> Option<u32> {
+    pub(super) fn step_completing(&self, name: &str) -> Option<u32> {
         let program = &self.practical.program;
         let readings = match program.definition(name) {
             Some(definition) => program.readings_of(definition),

@@ -6,9 +6,9 @@
 //! Source: the general rules of laboratory safety for these groups of substances; the supplier's safety data sheets come
 //! first.
 
-use super::{Consequence, Note, Setting, celsius};
+use super::{Consequence, Note, Setting};
 use crate::practical::file::{Heat, Step};
-use crate::practical::{Key, Material, StrengthKind, Supply};
+use crate::practical::{Key, Material, StrengthKind, Supply, celsius};
 use serde::Serialize;
 use std::collections::BTreeMap;
 

@@ -23,7 +23,7 @@ pub use ledger::{Equivalents, LedgerLine, Planned};
 
 use crate::group::{ResultState, inputs, result_outcome};
 use crate::practical::file::ReadingKind;
-use crate::practical::{Allotted, Amount, Key, Material, Part, Practical, Reading, Stated};
+use crate::practical::{Allotted, Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, figures};
@@ -203,7 +203,7 @@ impl Setting<'_> {
         });
         let found = trial.as_ref().map(|i| self.practical.program.evaluate(i));
         let state = |e: &Evaluation<'_>, name: &str| result_outcome(self.practical, e, name).state;
-        let results = self.practical.results.iter();
+        let results = self.practical.results.iter().filter(|r| r.is_worked_out());
         let result = |r: &crate::practical::ResultSpec| PlannedResult {
             name: r.name.clone(),
             planned: state(&self.evaluation, &r.name),
@@ -240,11 +240,6 @@ impl Setting<'_> {
 
 fn number(coefficient: Coefficient) -> f64 {
     *coefficient.numer() as f64 / *coefficient.denom() as f64
-}
-
-/// A temperature as written, in °C.
-fn celsius(text: &str) -> Option<f64> {
-    Amount::parse(text).ok().map(|a| a.base() - 273.15)
 }
 
 /// A quantity in the unit of `like`, to three figures, with that unit.

@@ -7,10 +7,9 @@
 //!
 //! Water is taken as 1 g/mL. Source: mass balance with the solubility; IUPAC Green Book, 3rd ed., 2.11.
 
-use super::{CeilingWhy, Consequence, Note, Setting, celsius, figures, number};
+use super::{CeilingWhy, Consequence, Note, Setting, figures, number};
 use crate::practical::file::Crystallising;
-use crate::practical::{Amount, Key, Material};
-use measure::Dimension;
+use crate::practical::{Key, Material, celsius, grams_of_water};
 
 impl Setting<'_> {
     pub(super) fn solubility(&self, notes: &mut Vec<Note>) {
@@ -31,7 +30,7 @@ impl Setting<'_> {
     fn dissolves(&self, symbol: &str, water: &str, at: &str) -> Option<(Consequence, bool)> {
         let m = self.practical.material(symbol)?;
         let grams = Self::most_planned(m)?;
-        let (fraction, s) = self.soluble(m, celsius(at)?)?;
+        let (fraction, s) = self.practical.soluble(m, celsius(at)?)?;
         let own = grams * (1.0 - fraction);
         let needed = (grams * fraction * 100.0 / s - own).max(0.0);
         let fits = grams_of_water(water)? >= needed;
@@ -50,12 +49,12 @@ impl Setting<'_> {
     fn liquor(&self, c: &Crystallising) -> Option<Consequence> {
         let m = self.practical.material(&c.product)?;
         let theory = self.theory(m)?;
-        let (fraction, s) = self.soluble(m, celsius(&c.at)?)?;
+        let (fraction, s) = self.practical.soluble(m, celsius(&c.at)?)?;
         let water = grams_of_water(&c.water)?;
         let bound = 1.0 - fraction;
         let crystals = (theory * fraction - s * water / 100.0) / (fraction - s * bound / 100.0);
         let washed = c.washed_with.as_deref().and_then(|w| {
-            let (f, s) = self.soluble(m, 0.0)?;
+            let (f, s) = self.practical.soluble(m, 0.0)?;
             Some(grams_of_water(w)? * s / 100.0 / (f - s * (1.0 - f) / 100.0))
         });
         let crystals = (crystals - washed.unwrap_or(0.0)).clamp(0.0, theory);
@@ -126,23 +125,6 @@ impl Setting<'_> {
         let names = self.practical.yields.as_ref().filter(|y| y.product == m.symbol)?;
         self.value(&names.theoretical)
     }
-
-    /// Mass fraction of what the solubility counts in the material, and grams of it in 100 g of water at `celsius`.
-    fn soluble(&self, m: &Material, celsius: f64) -> Option<(f64, f64)> {
-        let (of, at) = m.solubility.as_ref()?;
-        let counted = of.molar_mass(&self.practical.masses).ok()?.value;
-        let supplied = m.formula.as_ref()?;
-        let fraction = counted / supplied.molar_mass(&self.practical.masses).ok()?.value;
-        let (first, last) = (at.first()?, at.last()?);
-        if !(first[0]..=last[0]).contains(&celsius) {
-            return None;
-        }
-        let upper = at.iter().position(|p| p[0] >= celsius)?;
-        let [t1, s1] = at[upper];
-        let [t0, s0] = at[upper.saturating_sub(1)];
-        let s = if t1 > t0 { s0 + (s1 - s0) * (celsius - t0) / (t1 - t0) } else { s1 };
-        (s > 0.0).then_some((fraction.min(1.0), s))
-    }
 }
 
 fn ceiling(m: &Material, mass: f64, theory: f64, why: CeilingWhy, when: String) -> Consequence {
@@ -162,14 +144,4 @@ fn rising(mut low: f64, mut high: f64, f: impl Fn(f64) -> f64) -> f64 {
         if f(middle) < 0.0 { low = middle } else { high = middle }
     }
     f64::midpoint(low, high)
-}
-
-/// Grams of water in a mass or a volume of it.
-fn grams_of_water(text: &str) -> Option<f64> {
-    let amount = Amount::parse(text).ok()?;
-    match amount.unit.dimension() {
-        Dimension::VOLUME => Some(amount.base() * 1000.0),
-        Dimension::MASS => Some(amount.base()),
-        _ => None,
-    }
 }

@@ -3,9 +3,9 @@
 //! The liquids are followed from vessel to vessel, step by step, each at the upper end of its band. A vessel that is
 //! heated or foams should be no more than two thirds full.
 
-use super::{Consequence, Note, Setting, celsius, figures};
+use super::{Consequence, Note, Setting, figures};
 use crate::practical::file::{Heat, Step};
-use crate::practical::{Amount, Key, Stated};
+use crate::practical::{Amount, Key, Stated, celsius};
 use measure::Dimension;
 use std::collections::BTreeMap;
 

@@ -16,6 +16,7 @@ mod method;
 mod place;
 mod reactions;
 mod reading;
+mod solubility;
 mod supply;
 mod upgrade;
 mod validate;
@@ -29,6 +30,7 @@ pub use kit::{blank, kit};
 pub use place::{Key, Place};
 pub use reactions::{Reaction, written};
 pub use reading::{Part, Reading, Slot};
+pub(crate) use solubility::{celsius, grams_of_water};
 pub use supply::{Strength, StrengthKind, Supply};
 pub use upgrade::upgraded;
 
@@ -60,7 +62,7 @@ pub struct Practical {
     pub observations: Vec<Observation>,
     /// In bench order.
     pub steps: Vec<Step>,
-    /// What is asked of a group or shown to the instructor, in order.
+    /// What is asked of a group or shown to the instructor, in order; reasons in words come last.
     pub results: Vec<ResultSpec>,
     /// Containers to subtract from a gross reading, by the gross reading's symbol.
     pub containers: BTreeMap<String, Vec<String>>,
@@ -126,6 +128,8 @@ pub struct Material {
     pub bears: Option<f64>,
     /// Hazard statements of this form and strength.
     pub hazards: Vec<String>,
+    /// Its disposal group; empty where none is named.
+    pub waste: String,
     /// Stoichiometric coefficient, and whether it is used up.
     pub term: Option<(Coefficient, bool)>,
 }
@@ -155,6 +159,18 @@ pub struct ResultSpec {
     pub marks: Marks,
     /// How good it should be: relative U (k = 2).
     pub wanted: Option<f64>,
+    /// Digits that were cut off instead of rounded count as right.
+    pub truncated_counts: bool,
+    /// Of a reason in words, what a good one says.
+    pub model: String,
+}
+
+impl ResultSpec {
+    /// Whether the sheet works it out; a reason in words it does not.
+    #[must_use]
+    pub fn is_worked_out(&self) -> bool {
+        self.answer != file::AnswerKind::Words
+    }
 }
 
 /// How far an answer may be off beyond its typed digits.
@@ -263,6 +279,21 @@ impl Practical {
             | M::MassBalance { .. }
             | M::PercentError { .. } => None,
         })
+    }
+
+    /// Whether a result is a part of a whole: a percent yield, a recovery, a mass fraction.
+    #[must_use]
+    pub fn is_part_of_a_whole(&self, name: &str) -> bool {
+        use file::Method as M;
+        let fraction_of = |symbol: &str| name.strip_prefix("w_") == Some(symbol);
+        self.yields.as_ref().is_some_and(|y| y.percent == name)
+            || self.file.methods.iter().any(|method| match method {
+                M::Recovery { .. } => name == "percent_recovery",
+                M::MassFraction { component, .. } => fraction_of(component),
+                M::Gravimetric { analyte, .. } => fraction_of(analyte),
+                M::BackTitration { sample, .. } => fraction_of(sample),
+                _ => false,
+            })
     }
 
     /// The observation with this symbol.

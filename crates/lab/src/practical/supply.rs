@@ -190,6 +190,17 @@ impl Supply {
         })
     }
 
+    /// The mass of `quantity` of it (g or L), in g: of a solid what was weighed, of a liquid by its density; of a solution or a
+    /// gas nobody weighs what reacts.
+    #[must_use]
+    pub fn mass(&self, quantity: f64) -> Option<f64> {
+        match self {
+            Supply::Solid { .. } => Some(quantity),
+            Supply::Liquid { density, .. } => Some(quantity * density.as_ref()?.base()),
+            Supply::Gas { .. } | Supply::Solution(_) => None,
+        }
+    }
+
     /// Whether its amount is computed from a mass; from a volume otherwise.
     #[must_use]
     pub fn is_weighed(&self) -> bool {

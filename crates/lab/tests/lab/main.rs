@@ -6,6 +6,7 @@
 mod agreement;
 mod bench;
 mod bounds;
+mod catalogue;
 mod class;
 mod door;
 mod entries;

@@ -8,12 +8,12 @@ use crate::api::board::{ClockView, Entered, Named, Struck, VisitView, clocks, en
 use crate::api::classes::PersonView;
 use crate::api::people::{current_visit, name_of, seated};
 use crate::api::plan::ReadingSpec;
-use crate::api::sheets::{GivenBack, Reviews, as_told};
+use crate::api::sheets::{GivenBack, Reviews, Told, as_told};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
 use lab::bench::{Deviation, Entries, Room, answer_slot};
-use lab::check::{Slip, ValueVerdict, Verdict};
+use lab::check::{BenchMark, Slip, ValueVerdict, Verdict};
 use lab::group::{GroupOutcome, recompute};
 use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
 use lab::practical::file::{AnswerKind, AnswersOf, Feedback, FeedbackWhen, ObservationKind, Role, Step, Stop};
@@ -239,6 +239,8 @@ pub struct FeedbackOnBench {
     at_once: BTreeMap<String, Hint>,
     /// What an instructor has given back.
     given_back: BTreeMap<String, GivenBack>,
+    /// Marks for the work at the bench, once a sheet was given back.
+    bench_marks: Vec<BenchMark>,
     /// What definitions of the sheet are called in words, where something is said of them.
     labels: BTreeMap<String, String>,
 }
@@ -352,9 +354,12 @@ fn feedback(
     let policy = &practical.file.feedback;
     let reviews = Reviews::of(app, run)?;
     let people = current.own_answers.keys().copied().map(Some).chain([None]);
-    let given_back = people.flat_map(|person| {
-        let told = reviews.released(group, person).map(|(_, release)| as_told(release)).unwrap_or_default();
-        told.into_iter().map(move |(result, told)| (answer_slot(&result, person), told))
+    let sheets = people.filter_map(|p| Some((p, as_told(reviews.released(group, p)?.1))));
+    let sheets: Vec<(Option<i64>, Told)> = sheets.collect();
+    // The work at the bench is the group's: it is alike on every sheet.
+    let bench_marks = sheets.last().map(|(_, told)| told.bench_marks.clone()).unwrap_or_default();
+    let given_back = sheets.into_iter().flat_map(|(person, told)| {
+        told.answers.into_iter().map(move |(result, told)| (answer_slot(&result, person), told))
     });
     let own = outcome.own_verdicts.iter().flat_map(|(p, v)| v.iter().map(|(r, v)| (answer_slot(r, Some(*p)), v)));
     let all = outcome.verdicts.iter().map(|(r, v)| (r.clone(), v)).chain(own);
@@ -367,7 +372,14 @@ fn feedback(
     let said_of: Vec<&str> = hinted.chain(told).flat_map(|at| at.split([' ', '←', ':', '['])).collect();
     let labels = practical.labels.iter().filter(|(name, _)| said_of.contains(&name.as_str()));
     let labels = labels.map(|(name, words)| (name.clone(), words.clone())).collect();
-    Ok(FeedbackOnBench { answers_of: policy.answers_of, attempts: policy.attempts, at_once, given_back, labels })
+    Ok(FeedbackOnBench {
+        answers_of: policy.answers_of,
+        attempts: policy.attempts,
+        at_once,
+        given_back,
+        bench_marks,
+        labels,
+    })
 }
 
 impl Hint {

@@ -10,10 +10,11 @@ use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
 use lab::bench::{Clock, Deviation, Entries, Flag, Room, Taken};
 use lab::group::{GroupOutcome, recompute};
-use lab::practical::file::{Observation, Role};
-use lab::practical::{Allotted, Material};
+use lab::practical::file::{AnswersOf, Observation, Role};
+use lab::practical::{Allotted, Material, Practical};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 use store::{Actor, BenchEntry, Entry, Group, Run, Statement, Visit};
 use utoipa::ToSchema;
 
@@ -38,6 +39,8 @@ pub struct Board {
     pub rows: Vec<Row>,
     /// The address that groups open to join.
     pub join_address: String,
+    /// Whose answers are asked for.
+    pub answers_of: AnswersOf,
     /// The last event that is in here.
     pub seq: i64,
     /// The server's time, ms.
@@ -84,6 +87,8 @@ pub struct Row {
     pub help: Option<String>,
     /// What it was given that others were not.
     pub allotted: Allotted,
+    /// The bench that it stands at.
+    pub bench: Option<String>,
     /// The group at whose bench it goes on.
     pub merged_into: Option<i64>,
     /// Its own vessels: `crucible 7`.
@@ -203,6 +208,7 @@ pub async fn show_board(
             steps: practical.steps.iter().map(|s| s.title.clone()).collect(),
             rows: rows(app, &run)?,
             join_address: join_address(app, &host, &run.code),
+            answers_of: practical.file.feedback.answers_of,
             run: run_head(app, &run)?,
             seq,
             now: app.clock.now(),
@@ -216,21 +222,36 @@ fn named<'m>(materials: impl Iterator<Item = &'m Material>) -> Vec<Named> {
     materials.map(|m| Named { symbol: m.symbol.clone(), name: m.name.clone() }).collect()
 }
 
-/// All rows of a run.
-pub fn rows(app: &App, run: &Run) -> Result<Vec<Row>, ApiError> {
-    let room = app.store.room_of(run.id)?;
-    app.store.groups(run.id)?.iter().map(|g| row(app, run, g, &room)).collect()
+/// One group's bench as it is now: its row, the practical as the group works it, and what it has entered.
+pub struct BenchNow {
+    /// What the board shows.
+    pub row: Row,
+    /// With what the group was given, and took from bottles.
+    pub practical: Arc<Practical>,
+    /// As they stand.
+    pub entries: Entries,
 }
 
-/// The row of one group, recomputed; `room` is the one that the run is computed with.
-pub fn row(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Row, ApiError> {
+/// All benches of a run, in bench order.
+pub fn benches(app: &App, run: &Run) -> Result<Vec<BenchNow>, ApiError> {
+    let room = app.store.room_of(run.id)?;
+    app.store.groups(run.id)?.iter().map(|g| bench_now(app, run, g, &room)).collect()
+}
+
+/// All rows of a run.
+pub fn rows(app: &App, run: &Run) -> Result<Vec<Row>, ApiError> {
+    Ok(benches(app, run)?.into_iter().map(|b| b.row).collect())
+}
+
+/// The bench of one group, recomputed; `room` is the one that the run is computed with.
+pub fn bench_now(app: &App, run: &Run, group: &Group, room: &Room) -> Result<BenchNow, ApiError> {
     let state = app.store.bench(group.run, group.id)?;
     let current = state.current(room);
     let practical = app.practical_for(run, &group.allotted, &current, room)?;
     let own = |of: &BTreeMap<String, String>| of.iter().map(|(k, v)| format!("{k} {v}")).collect::<Vec<_>>();
     let from = current.bottles.iter().filter_map(|(m, b)| Some(format!("{} from {b}", practical.material(m)?.name)));
     let (readings, taken_out) = entered(&state.entries, "reading");
-    Ok(Row {
+    let row = Row {
         group: group.id,
         name: group.name.clone(),
         pin: group.pin.clone(),
@@ -243,14 +264,16 @@ pub fn row(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Row, ApiE
         at: current.at.filter(|step| !current.done.contains_key(step)),
         clocks: clocks(&current),
         allotted: practical.allotted.clone(),
+        bench: group.bench.clone(),
         merged_into: group.merged_into,
         tags: own(&current.tags),
         uses: own(&current.tags).into_iter().chain(from).collect(),
         outcome: recompute(&practical, &current),
-        deviations: current.deviations,
-        help: current.help,
+        deviations: current.deviations.clone(),
+        help: current.help.clone(),
         last_at: state.entries.last().map(|e| e.received_at),
-    })
+    };
+    Ok(BenchNow { row, practical, entries: current })
 }
 
 /// When each reading was last looked at again, as the record counts, by symbol.

@@ -1,25 +1,27 @@
 //! Checking the groups' sums.
 
 use crate::access::DeskRun;
-use crate::api::board::{self, Row};
+use crate::api::board::{self, BenchNow, Row};
+use crate::api::people::{current_visit, seated};
 use crate::api::plan::{ReadingSpec, ResultSpec, result_specs};
-use crate::api::sheets::{Reviews, SheetView, sheets, told};
+use crate::api::sheets::{Reviews, SheetView, sheet_key, sheet_name, sheets, told};
 use crate::api::shelf::{RunHead, run_head};
 use crate::api::texts::one_line;
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
+use lab::bench::answer_place;
 use lab::check::Slip;
 use lab::cohort::{Cohort, Member, OutlierTest, cohort};
 use lab::group::{FormulasAllowed, bench_effects, formulas, yield_doubts};
 use lab::judge::{Doubt, Effect};
 use lab::practical::Practical;
+use lab::practical::file::{AnswerKind, AnswersOf};
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
 use sheet::Line;
 use std::collections::BTreeMap;
-use std::sync::Arc;
 use store::{NewEvent, Release, Review, Ruling, RunStatement, Said, Statement};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -50,10 +52,27 @@ pub struct CheckView {
     ticks: BTreeMap<String, Vec<SlipTick>>,
     /// What the class says together.
     class: Cohort,
+    /// Where left-overs go, in the practical's own words.
+    disposal: String,
+    /// Everybody who has a sheet or could have one, in bench order.
+    answerers: Vec<Answerer>,
     /// Remarks that were made before, the newest first.
     remarks: Vec<String>,
     /// The server's time, ms.
     now: i64,
+}
+
+/// A group, or a student of one, from whom answers are asked.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Answerer {
+    /// As the sheet is called, there or to come.
+    key: String,
+    /// The group.
+    group: i64,
+    /// The student, where each has a sheet.
+    person: Option<i64>,
+    /// Name of the group, and of the student.
+    name: String,
 }
 
 /// Where a slip would put a result.
@@ -158,16 +177,18 @@ pub async fn show_check(
     let view = blocking(&app, move |app| {
         let run = &desk.run;
         let practical = app.practical_of(run)?;
-        let rows = board::rows(app, run)?;
+        let benches = board::benches(app, run)?;
         Ok(CheckView {
             results: result_specs(&practical).into_iter().filter(|r| r.asked).collect(),
-            sheets: sheets_of(app, &desk, &rows)?,
+            sheets: sheets_of(app, &desk, &benches)?,
+            answerers: answerers(app, &desk, &practical, &benches)?,
             labels: labels(&practical),
             hints: practical.file.feedback.hints.clone(),
-            ticks: ticks(app, &desk, &practical, &rows)?,
-            class: class(app, &desk, &practical, &rows, query.test)?,
+            ticks: ticks(&practical, &benches),
+            class: class(app, &desk, &practical, &benches, query.test)?,
+            disposal: practical.file.disposal.clone(),
             remarks: app.store.remarks(desk.actor(), REMARKS)?,
-            rows,
+            rows: benches.into_iter().map(|b| b.row).collect(),
             run: run_head(app, run)?,
             now: app.clock.now(),
         })
@@ -177,23 +198,47 @@ pub async fn show_check(
 }
 
 /// Every sheet of a run, in bench order.
-pub fn sheets_of(app: &App, desk: &DeskRun, rows: &[Row]) -> Result<Vec<SheetView>, ApiError> {
+pub fn sheets_of(app: &App, desk: &DeskRun, benches: &[BenchNow]) -> Result<Vec<SheetView>, ApiError> {
     let reviews = Reviews::of(app, desk.run.id)?;
     let room = app.store.room_of(desk.run.id)?;
     let mut out = Vec::new();
-    for row in rows.iter().filter(|r| r.merged_into.is_none()) {
-        let (practical, _) = bench_of(app, desk, row.group)?;
-        out.extend(sheets(app, &desk.run, &practical, row, &room, &reviews)?);
+    for bench in benches.iter().filter(|b| b.row.merged_into.is_none()) {
+        out.extend(sheets(app, &desk.run, bench, &room, &reviews)?);
     }
     Ok(out)
 }
 
-/// The practical as a group works it, and what it has entered.
-fn bench_of(app: &App, desk: &DeskRun, group: i64) -> Result<(Arc<Practical>, lab::bench::Entries), ApiError> {
-    let room = app.store.room_of(desk.run.id)?;
-    let group = desk.group(app, group)?;
-    let entries = app.store.bench(desk.run.id, group.id)?.current(&room);
-    Ok((app.practical_for(&desk.run, &group.allotted, &entries, &room)?, entries))
+/// Groups, or everybody who sits at a bench now or has answered there.
+fn answerers(
+    app: &App,
+    desk: &DeskRun,
+    practical: &Practical,
+    benches: &[BenchNow],
+) -> Result<Vec<Answerer>, ApiError> {
+    let each = practical.file.feedback.answers_of == AnswersOf::Student;
+    let visit = current_visit(&app.store.visits(desk.run.id)?, app.clock.now());
+    let seats = if each { seated(&app.store.seats(desk.run.id)?, visit) } else { Vec::new() };
+    let mut out = Vec::new();
+    for row in benches.iter().map(|b| &b.row).filter(|r| r.merged_into.is_none()) {
+        let mut people: Vec<Option<i64>> = if each {
+            let here = seats.iter().filter(|s| s.group == Some(row.group)).map(|s| Some(s.person));
+            here.chain(row.answers.keys().map(|slot| answer_place(slot).1).filter(Option::is_some)).collect()
+        } else {
+            vec![None]
+        };
+        people.sort_unstable();
+        people.dedup();
+        for person in people {
+            let name = sheet_name(app, &row.name, person)?;
+            out.push(Answerer { key: sheet_key(row.group, person), group: row.group, person, name });
+        }
+    }
+    Ok(out)
+}
+
+/// The bench of one group as it is now.
+fn bench_of(app: &App, desk: &DeskRun, group: i64) -> Result<BenchNow, ApiError> {
+    board::bench_now(app, &desk.run, &desk.group(app, group)?, &app.store.room_of(desk.run.id)?)
 }
 
 /// What symbols of readings and materials and names of definitions stand for.
@@ -206,53 +251,41 @@ fn labels(practical: &Practical) -> BTreeMap<String, String> {
 }
 
 /// Ticks by the first group that has what a result needs: where slips lie differs little between groups.
-fn ticks(
-    app: &App,
-    desk: &DeskRun,
-    practical: &Practical,
-    rows: &[Row],
-) -> Result<BTreeMap<String, Vec<SlipTick>>, ApiError> {
-    let mut out = BTreeMap::new();
-    for result in practical.results.iter().filter(|r| r.asked) {
-        for row in rows {
-            let (own, entries) = bench_of(app, desk, row.group)?;
-            let found = lab::group::ticks(&own, &entries, &result.name);
-            if !found.is_empty() {
-                let ticks = found.into_iter().map(|(slip, ratio)| SlipTick { slip, ratio });
-                out.insert(result.name.clone(), ticks.collect());
-                break;
-            }
-        }
-    }
-    Ok(out)
+fn ticks(practical: &Practical, benches: &[BenchNow]) -> BTreeMap<String, Vec<SlipTick>> {
+    let of = |result: &lab::practical::ResultSpec| {
+        let mut found = benches.iter().map(|b| lab::group::ticks(&b.practical, &b.entries, &result.name));
+        let found = found.find(|f| !f.is_empty())?;
+        Some((result.name.clone(), found.into_iter().map(|(slip, ratio)| SlipTick { slip, ratio }).collect()))
+    };
+    practical.results.iter().filter(|r| r.asked).filter_map(of).collect()
 }
 
 fn class(
     app: &App,
     desk: &DeskRun,
     practical: &Practical,
-    rows: &[Row],
+    benches: &[BenchNow],
     test: OutlierTest,
 ) -> Result<Cohort, ApiError> {
     let visits = app.store.visits(desk.run.id)?;
-    let benches: Vec<_> =
-        rows.iter().map(|row| bench_of(app, desk, row.group)).collect::<Result<Vec<_>, ApiError>>()?;
-    let lesson = |row: &Row| {
-        let last = row.readings.values().map(|r| r.at).max()?;
+    let lesson = |bench: &BenchNow| {
+        let last = bench.row.readings.values().map(|r| r.at).max()?;
         let begun = visits.iter().rev().find(|v| v.begins_at <= last)?;
         (visits.len() > 1).then(|| format!("lesson {}", begun.nr))
     };
-    let lessons: Vec<Option<String>> = rows.iter().map(lesson).collect();
-    let members: Vec<Member<'_>> = rows
+    let lessons: Vec<Option<String>> = benches.iter().map(lesson).collect();
+    let places: Vec<Option<String>> =
+        benches.iter().map(|b| b.row.bench.as_ref().map(|place| format!("bench {place}"))).collect();
+    let members: Vec<Member<'_>> = benches
         .iter()
-        .zip(&benches)
-        .zip(&lessons)
-        .map(|((row, (practical, entries)), visit)| Member {
-            name: &row.name,
-            practical,
-            entries,
-            outcome: &row.outcome,
+        .zip(lessons.iter().zip(&places))
+        .map(|(bench, (visit, place))| Member {
+            name: &bench.row.name,
+            practical: &bench.practical,
+            entries: &bench.entries,
+            outcome: &bench.row.outcome,
             visit: visit.as_deref(),
+            bench: place.as_deref(),
         })
         .collect();
     Ok(cohort(practical, &members, test))
@@ -270,7 +303,7 @@ pub async fn show_worked(
 ) -> Result<web::Json<WorkedView>, ApiError> {
     let view = blocking(&app, move |app| {
         let (_, group, result) = path.into_inner();
-        let (practical, entries) = bench_of(app, &desk, group)?;
+        let BenchNow { practical, entries, .. } = bench_of(app, &desk, group)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
@@ -328,7 +361,9 @@ fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError
         let told = || ApiError::Invalid(format!("a remark has at most {LONGEST_COMMENT} characters"));
         one_line(&new.comment, LONGEST_COMMENT).ok_or_else(told)?
     };
-    if new.ruling != Ruling::AsJudged && comment.is_empty() {
+    // A reason in words has no other judge.
+    let only_read = spec.answer == AnswerKind::Words && new.ruling == Ruling::Right;
+    if new.ruling != Ruling::AsJudged && comment.is_empty() && !only_read {
         return Err(ApiError::Invalid("another ruling than the one worked out says why".into()));
     }
     let marks = new.marks.map(|m| m.trim().to_owned()).filter(|m| !m.is_empty());
@@ -358,16 +393,17 @@ pub async fn give_back(
         for group in &groups {
             desk.group(app, *group)?;
         }
-        let rows = board::rows(app, &desk.run)?;
+        let benches = board::benches(app, &desk.run)?;
         let wanted = |sheet: &SheetView| groups.is_empty() || groups.contains(&sheet.group);
-        let all: Vec<SheetView> = sheets_of(app, &desk, &rows)?.into_iter().filter(wanted).collect();
+        let all: Vec<SheetView> = sheets_of(app, &desk, &benches)?.into_iter().filter(wanted).collect();
         if all.is_empty() {
             return Err(ApiError::Invalid("there are no answers to give back yet".into()));
         }
         for sheet in &all {
-            let (practical, _) = bench_of(app, &desk, sheet.group)?;
+            let practical =
+                &benches.iter().find(|b| b.row.group == sheet.group).ok_or(ApiError::NotFound("group"))?.practical;
             let told =
-                serde_json::to_value(told(&practical, sheet, with_values)).map_err(|e| ApiError::Internal(e.into()))?;
+                serde_json::to_value(told(practical, sheet, with_values)).map_err(|e| ApiError::Internal(e.into()))?;
             let release = Release {
                 person: sheet.person,
                 engine: env!("CARGO_PKG_VERSION").to_owned(),

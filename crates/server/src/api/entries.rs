@@ -133,6 +133,11 @@ pub async fn enter_for(
         let group = desk.group(app, path.1)?;
         let DeskEntry { id, entry, supersedes, reason: why } = body.into_inner();
         let entry = taken_in(app, &*app.practical_of(&desk.run)?, entry)?;
+        if let BenchEntry::Answer { by: Some(person), .. } = &entry
+            && !seated_at(app, desk.run.id, *person, &[group.id])?
+        {
+            return Err(ApiError::NotFound("person in this group"));
+        }
         let changes = supersedes.is_some() || matches!(entry, BenchEntry::Struck { .. });
         let now = app.clock.now();
         let said = Said { reason: reason(why, changes)?, ..Said::at(now, Statement::Bench(entry)) };
@@ -318,7 +323,7 @@ fn may_answer(
     let reviews = Reviews::of(app, bench.run.id)?;
     let told = reviews.released(group.id, by).map(|(_, release)| as_told(release)).unwrap_or_default();
     let result = lab::bench::answer_place(&slot).0;
-    if told.get(result).is_some_and(|t| t.expected.is_some()) {
+    if told.answers.get(result).is_some_and(|t| t.expected.is_some()) {
         return Err(ApiError::Invalid("the value was given back already; the last answer stands".into()));
     }
     Ok(())

@@ -4,7 +4,7 @@
 //! that a spreadsheet would take for a formula is quoted with a leading apostrophe; numbers stay numbers.
 
 use crate::access::DeskRun;
-use crate::api::board::{self, Row};
+use crate::api::board::{self, BenchNow, Row};
 use crate::api::check::sheets_of;
 use crate::api::sheets::{SheetView, marks_shown};
 use crate::app::{App, blocking};
@@ -13,7 +13,7 @@ use crate::problem::ApiError;
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, get, web};
 use anyhow::anyhow;
-use lab::check::{DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use lab::check::{BenchFound, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use lab::group::ResultState;
 use lab::practical::Practical;
 
@@ -23,9 +23,9 @@ pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResp
     let (name, text) = blocking(&app, move |app| {
         let run = desk.run.clone();
         let practical = app.practical_of(&run)?;
-        let rows = board::rows(app, &run)?;
-        let sheets = sheets_of(app, &desk, &rows)?;
-        let text = table(&practical, &rows, &sheets).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
+        let benches = board::benches(app, &run)?;
+        let sheets = sheets_of(app, &desk, &benches)?;
+        let text = table(&practical, &benches, &sheets).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
         Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
     })
     .await?;
@@ -39,10 +39,10 @@ pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResp
         .body(text))
 }
 
-fn table(practical: &Practical, rows: &[Row], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
+fn table(practical: &Practical, benches: &[BenchNow], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
     let mut out = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     out.write_record(head(practical).iter().map(|cell| safe(cell)))?;
-    for row in rows {
+    for BenchNow { row, .. } in benches {
         let own: Vec<&SheetView> = sheets.iter().filter(|s| s.group == row.group).collect();
         if own.is_empty() {
             out.write_record(cells(practical, row, None).iter().map(|cell| safe(cell)))?;
@@ -62,7 +62,11 @@ fn head(practical: &Practical) -> Vec<String> {
         head.push(format!("{}, earlier values and why", r.label));
     }
     head.extend(practical.observations.iter().map(|o| o.question.clone()));
-    for r in &practical.results {
+    for r in practical.results.iter().filter(|r| !r.is_worked_out()) {
+        head.extend([", answer", ", marks", ", remark"].map(|of| format!("{}{of}", r.label)));
+    }
+    head.extend(BENCH.map(|of| format!("at the bench, {of}, marks")));
+    for r in practical.results.iter().filter(|r| r.is_worked_out()) {
         head.push(format!("{} recomputed / {}", r.label, r.unit));
         head.push(format!("{}, U (k = 2) / {}", r.label, r.unit));
         if r.asked {
@@ -91,7 +95,21 @@ fn cells(practical: &Practical, row: &Row, sheet: Option<&SheetView>) -> Vec<Str
     }
     let seen = |symbol: &str| row.observations.get(symbol).map_or_else(String::new, |e| e.text.clone());
     cells.extend(practical.observations.iter().map(|o| seen(&o.symbol)));
-    for r in &practical.results {
+    let answer = |name: &str| sheet.and_then(|s| s.answers.get(name));
+    let marks = |name: &str| {
+        let given = sheet.and_then(|s| s.given.get(name));
+        given.map_or_else(String::new, |m| marks_shown(*m))
+    };
+    let remark = |name: &str| {
+        let review = sheet.and_then(|s| s.reviews.get(name)).filter(|v| v.current);
+        review.map_or_else(String::new, |v| v.comment.clone())
+    };
+    for r in practical.results.iter().filter(|r| !r.is_worked_out()) {
+        cells.push(answer(&r.name).map_or_else(String::new, |a| a.text.clone()));
+        cells.extend([marks(&r.name), remark(&r.name)]);
+    }
+    cells.extend(at_the_bench(sheet));
+    for r in practical.results.iter().filter(|r| r.is_worked_out()) {
         let state = row.outcome.results.iter().find(|o| o.name == r.name).map(|o| &o.state);
         let (value, expanded) = match state {
             Some(ResultState::Value(v)) => (v.text.clone(), v.expanded.clone().unwrap_or_default()),
@@ -99,17 +117,31 @@ fn cells(practical: &Practical, row: &Row, sheet: Option<&SheetView>) -> Vec<Str
         };
         cells.extend([value, expanded]);
         if r.asked {
-            let answer = sheet.and_then(|s| s.answers.get(&r.name));
+            let answer = answer(&r.name);
             cells.push(answer.map_or_else(String::new, |a| a.text.clone()));
             cells.push(answer.map_or_else(String::new, |a| a.unit.clone()));
             let verdict = sheet.and_then(|s| s.verdicts.get(&r.name));
             cells.extend(verdict.map_or_else(Default::default, words));
             cells.push(verdict.map_or_else(String::new, named));
-            let given = sheet.and_then(|s| s.given.get(&r.name));
-            cells.push(given.map_or_else(String::new, |m| marks_shown(*m)));
-            let review = sheet.and_then(|s| s.reviews.get(&r.name)).filter(|v| v.current);
-            cells.push(review.map_or_else(String::new, |v| v.comment.clone()));
+            cells.extend([marks(&r.name), remark(&r.name)]);
         }
+    }
+    cells
+}
+
+/// What marks for the work at the bench are given for.
+const BENCH: [&str; 3] = ["recording", "agreement", "closeness"];
+
+/// Marks for the work at the bench, in that order; nothing where the practical gives none.
+fn at_the_bench(sheet: Option<&SheetView>) -> [String; 3] {
+    let mut cells = [const { String::new() }; 3];
+    for mark in sheet.into_iter().flat_map(|s| &s.bench_marks) {
+        let column = match mark.found {
+            BenchFound::Recording { .. } => 0,
+            BenchFound::Agreement { .. } => 1,
+            BenchFound::Closeness { .. } => 2,
+        };
+        cells[column] = marks_shown(mark.marks);
     }
     cells
 }
@@ -122,8 +154,10 @@ fn words(verdict: &Verdict) -> [String; 3] {
         ValueVerdict::CarriedForward { origins } => format!("right with own {}", origins.join(", ")),
         ValueVerdict::TooFewDigits => "too few digits to judge".into(),
         ValueVerdict::NotReduced { by } => format!("not reduced: {by} times too large"),
+        ValueVerdict::ToRead => "to be read".into(),
         ValueVerdict::Wrong => "wrong".into(),
     };
+    let value = if verdict.absurd { format!("{value}; no result can be so") } else { value };
     let unit = match &verdict.unit {
         UnitVerdict::Right => "right".into(),
         UnitVerdict::Missing => "missing".into(),

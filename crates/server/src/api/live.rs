@@ -5,7 +5,7 @@
 //! back says which it saw last, and gets the rows that have changed since.
 
 use crate::access::{Bench, DeskRun};
-use crate::api::board::{Row, row};
+use crate::api::board::{Row, bench_now};
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::ApiError;
@@ -100,7 +100,10 @@ async fn send_rows(app: &web::Data<App>, run: i64, groups: BTreeSet<i64>, sender
         let seq = app.store.last_seq(run)?;
         let run = app.store.run(run)?;
         let room = app.store.room_of(run.id)?;
-        let rows = groups.iter().map(|g| row(app, &run, &app.store.group(*g)?, &room)).collect::<Result<_, _>>()?;
+        let rows = groups
+            .iter()
+            .map(|g| Ok(bench_now(app, &run, &app.store.group(*g)?, &room)?.row))
+            .collect::<Result<_, ApiError>>()?;
         Ok((seq, rows))
     })
     .await;

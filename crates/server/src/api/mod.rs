@@ -86,6 +86,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(people::seat)
             .service(people::add_group)
             .service(people::allot)
+            .service(people::place_at)
             .service(people::deal)
             .service(people::merge)
             .service(people::sign_out_devices)
@@ -153,6 +154,7 @@ pub fn routes(config: &mut ServiceConfig) {
         people::seat,
         people::add_group,
         people::allot,
+        people::place_at,
         people::deal,
         people::merge,
         people::sign_out_devices,

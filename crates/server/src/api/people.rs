@@ -4,6 +4,7 @@ use crate::access::{DeskRun, digits, pick};
 use crate::api::board::{VisitView, visits};
 use crate::api::classes::PersonView;
 use crate::api::runs::named;
+use crate::api::texts::one_line;
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
@@ -13,6 +14,9 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{Actor, Group, NewGroup, Seat, Visit};
 use utoipa::ToSchema;
+
+/// Most characters of a bench's name.
+const LONGEST_BENCH: usize = 20;
 
 /// Most groups of a run.
 pub const MOST_GROUPS: usize = 40;
@@ -50,6 +54,8 @@ pub struct GroupView {
     claimed: bool,
     /// What it was given; its unknown is that of its assignment where it has no other.
     allotted: Allotted,
+    /// The bench that it stands at.
+    bench: Option<String>,
     /// The group at whose bench it goes on.
     merged_into: Option<i64>,
 }
@@ -103,6 +109,14 @@ pub struct Giving {
     unknown: Option<String>,
 }
 
+/// Where a group stands.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct StandsAt {
+    /// The bench, as the room calls it; none or nothing where nobody needs to know.
+    bench: Option<String>,
+}
+
 /// How all groups are given something at once.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, ToSchema)]
 #[serde(rename_all = "kebab-case")]
@@ -145,6 +159,7 @@ pub async fn show_people(app: web::Data<App>, desk: DeskRun) -> Result<web::Json
             name: g.name,
             pin: g.pin,
             claimed: g.claimed_at.is_some(),
+            bench: g.bench,
             merged_into: g.merged_into,
         };
         let assignments = practical.file.assignments.iter();
@@ -221,6 +236,27 @@ pub async fn allot(
             return Err(ApiError::NotFound("unknown in this practical"));
         }
         Ok(app.store.allot(group.id, to)?)
+    })
+    .await
+}
+
+/// `PUT /runs/{run}/groups/{group}/bench`, for instructors: at which bench a group stands.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/groups/{group}/bench", params(("run" = i64, Path), ("group" = i64, Path)),
+    request_body = StandsAt,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[put("/runs/{run}/groups/{group}/bench")]
+pub async fn place_at(
+    app: web::Data<App>,
+    desk: DeskRun,
+    path: web::Path<(i64, i64)>,
+    body: web::Json<StandsAt>,
+) -> Result<HttpResponse, ApiError> {
+    changing(app, desk, move |app, desk| {
+        let group = desk.group(app, path.1)?;
+        let bench = body.into_inner().bench.filter(|b| !b.trim().is_empty());
+        let told = || ApiError::Invalid(format!("the name of a bench has at most {LONGEST_BENCH} characters"));
+        let bench = bench.map(|b| one_line(&b, LONGEST_BENCH).ok_or_else(told)).transpose()?;
+        Ok(app.store.place_at(group.id, bench)?)
     })
     .await
 }

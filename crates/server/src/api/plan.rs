@@ -109,6 +109,8 @@ pub struct ResultSpec {
     pub answer: AnswerKind,
     /// Marks there are to have.
     pub most: f64,
+    /// Of a reason in words, what a good one says.
+    pub model: String,
 }
 
 impl ReadingSpec {
@@ -145,6 +147,7 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
         asked: r.asked,
         answer: r.answer,
         most: r.marks.method + r.marks.value + r.marks.unit + r.marks.digits,
+        model: r.model.clone(),
     };
     practical.results.iter().map(spec).collect()
 }

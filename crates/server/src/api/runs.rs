@@ -123,7 +123,8 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
             None => vec![Allotted::default(); names.len()],
         };
         let groups = groups.into_iter().zip(names).zip(allotted).map(|((group, name), allotted)| {
-            Ok(NewGroup { name, pin: digits(4)?, allotted, people: in_class(app, &class, group.people)? })
+            let people = in_class(app, &class, group.people)?;
+            Ok(NewGroup { name, pin: digits(4)?, allotted, people, ..NewGroup::default() })
         });
         let groups = groups.collect::<Result<_, ApiError>>()?;
         let run = app.store.open_run(NewRun {

@@ -1,11 +1,13 @@
 //! Sheets of answers: of a group, or of each of its students, with verdicts, marks, reviews and what was given back.
 
-use crate::api::board::{Entered, Row};
+use crate::api::board::{BenchNow, Entered};
 use crate::api::people::name_of;
 use crate::app::App;
 use crate::problem::ApiError;
 use lab::bench::{Entries, Room, answer_place};
-use lab::check::{Awarded, DigitsVerdict, Slip, UnitVerdict, ValueVerdict, Verdict, awarded};
+use lab::check::{
+    Awarded, BenchFound, BenchMark, DigitsVerdict, Slip, UnitVerdict, ValueVerdict, Verdict, awarded, bench_marks,
+};
 use lab::group::{ResultOutcome, ResultState, recompute};
 use lab::practical::Practical;
 use measure::rounding::figures;
@@ -33,6 +35,8 @@ pub struct SheetView {
     pub marks: BTreeMap<String, Awarded>,
     /// Marks as they hold: worked out, or as an instructor has set them.
     pub given: BTreeMap<String, f64>,
+    /// Marks for the group's work at the bench.
+    pub bench_marks: Vec<BenchMark>,
     /// What instructors said, by result.
     pub reviews: BTreeMap<String, ReviewView>,
     /// Verdicts as they were before a reading was corrected that the answer hangs on, by result.
@@ -61,6 +65,15 @@ pub struct ReviewView {
     pub at: i64,
     /// Whether it is of the answer that stands now.
     pub current: bool,
+}
+
+/// A sheet as it is given back.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+pub struct Told {
+    /// By result.
+    pub answers: BTreeMap<String, GivenBack>,
+    /// For the work at the bench.
+    pub bench_marks: Vec<BenchMark>,
 }
 
 /// One answer as it is given back.
@@ -160,11 +173,12 @@ impl Reviews {
 pub fn sheets(
     app: &App,
     run: &Run,
-    practical: &Practical,
-    row: &Row,
+    bench: &BenchNow,
     room: &Room,
     reviews: &Reviews,
 ) -> Result<Vec<SheetView>, ApiError> {
+    let BenchNow { row, practical, entries } = bench;
+    let at_the_bench = bench_marks(practical, entries, &row.outcome);
     let state = app.store.bench(run.id, row.group)?;
     let mut people: Vec<Option<i64>> = row.answers.keys().map(|slot| answer_place(slot).1).collect();
     people.sort_unstable();
@@ -183,16 +197,13 @@ pub fn sheets(
         let marks = awarded(practical, &verdicts);
         let said = reviews.reviews(app, row.group, person, &answers)?;
         let given = marks.iter().map(|(result, m)| (result.clone(), holds(practical, result, m, said.get(result))));
-        let name = match person {
-            Some(p) => format!("{} · {}", row.name, app.store.person(p)?.name),
-            None => row.name.clone(),
-        };
         let mut sheet = SheetView {
-            key: person.map_or_else(|| row.group.to_string(), |p| format!("{}.{p}", row.group)),
+            key: sheet_key(row.group, person),
             group: row.group,
-            name,
+            name: sheet_name(app, &row.name, person)?,
             person,
             given: given.collect(),
+            bench_marks: at_the_bench.clone(),
             stale: stale(practical, &state, room, person, &answers),
             answers,
             verdicts,
@@ -209,6 +220,19 @@ pub fn sheets(
         Ok(sheet)
     };
     people.into_iter().map(of).collect()
+}
+
+/// What a sheet is called in addresses.
+pub fn sheet_key(group: i64, person: Option<i64>) -> String {
+    person.map_or_else(|| group.to_string(), |p| format!("{group}.{p}"))
+}
+
+/// What a sheet is called in words.
+pub fn sheet_name(app: &App, group: &str, person: Option<i64>) -> Result<String, ApiError> {
+    Ok(match person {
+        Some(p) => format!("{group} · {}", app.store.person(p)?.name),
+        None => group.to_owned(),
+    })
 }
 
 /// Marks as they hold.
@@ -258,8 +282,8 @@ fn stale(
     out
 }
 
-/// A sheet as it is given back, by result.
-pub fn told(practical: &Practical, sheet: &SheetView, with_values: bool) -> BTreeMap<String, GivenBack> {
+/// A sheet as it is given back.
+pub fn told(practical: &Practical, sheet: &SheetView, with_values: bool) -> Told {
     let of = |(result, verdict): (&String, &Verdict)| {
         let answer = sheet.answers.get(result)?;
         let spec = practical.result(result)?;
@@ -270,6 +294,7 @@ pub fn told(practical: &Practical, sheet: &SheetView, with_values: bool) -> BTre
             ResultState::Value(v) => Some(format!("{} {}", v.text, v.unit)),
             ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
         });
+        let model = Some(spec.model.clone()).filter(|m| !m.is_empty());
         let stands = stands(verdict, review.map(|r| r.ruling));
         let slips = verdict.diagnosis.named.iter().map(|e| ToldSlip { slip: e.slip, at: e.at.clone() });
         let written = verdict.slips().into_iter().skip(verdict.diagnosis.named.len());
@@ -286,11 +311,18 @@ pub fn told(practical: &Practical, sheet: &SheetView, with_values: bool) -> BTre
             marks: sheet.given.get(result).copied().unwrap_or_default(),
             most: most.method + most.value + most.unit + most.digits,
             comment: review.map(|r| r.comment.clone()).unwrap_or_default(),
-            expected: shown.filter(|_| with_values),
+            expected: shown.or(model).filter(|_| with_values),
         };
         Some((result.clone(), told))
     };
-    sheet.verdicts.iter().filter_map(of).collect()
+    let bench_marks = sheet.bench_marks.iter().map(|m| match &m.found {
+        // How far off it is would tell the accepted value.
+        BenchFound::Closeness { result, .. } if !with_values => {
+            BenchMark { found: BenchFound::Closeness { result: result.clone(), off_percent: None }, ..m.clone() }
+        }
+        _ => m.clone(),
+    });
+    Told { answers: sheet.verdicts.iter().filter_map(of).collect(), bench_marks: bench_marks.collect() }
 }
 
 fn stands(verdict: &Verdict, ruling: Option<Ruling>) -> Stands {
@@ -306,18 +338,21 @@ fn stands(verdict: &Verdict, ruling: Option<Ruling>) -> Stands {
         ValueVerdict::Right => Stands::Right,
         ValueVerdict::CarriedForward { .. } => Stands::CarriedForward,
         ValueVerdict::Wrong | ValueVerdict::NotReduced { .. } => Stands::Wrong,
-        ValueVerdict::TooFewDigits | ValueVerdict::NotYet { .. } | ValueVerdict::NoValue { .. } => Stands::Open,
+        ValueVerdict::TooFewDigits
+        | ValueVerdict::NotYet { .. }
+        | ValueVerdict::NoValue { .. }
+        | ValueVerdict::ToRead => Stands::Open,
     }
 }
 
 /// What was told of a sheet, as it stands in the record.
-pub fn as_told(release: &Release) -> BTreeMap<String, GivenBack> {
+pub fn as_told(release: &Release) -> Told {
     serde_json::from_value(release.told.clone()).unwrap_or_default()
 }
 
 fn has_changed(practical: &Practical, sheet: &SheetView, release: &Release) -> bool {
     let before = as_told(release);
-    let with_values = before.values().any(|t| t.expected.is_some());
+    let with_values = before.answers.values().any(|t| t.expected.is_some());
     told(practical, sheet, with_values) != before
 }
 

@@ -171,7 +171,8 @@ pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
     let rows = board::rows(app, run)?;
     // What its class is usually judged by; the last result where nothing is usual.
     let usual = practical.file.class.first();
-    let last = usual.and_then(|c| practical.result(&c.result)).or(practical.results.last());
+    let last =
+        usual.and_then(|c| practical.result(&c.result)).or(practical.results.iter().rfind(|r| r.is_worked_out()));
     let value = |row: &Row| {
         row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {
             ResultState::Value(v) => Some(v.value),

@@ -622,6 +622,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/groups/{group}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/groups/{group}/bench`, for instructors: at which bench a group stands. */
+        put: operations["place_at"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/groups/{group}/borrow": {
         parameters: {
             query?: never;
@@ -927,7 +944,7 @@ export interface components {
             value: number;
         };
         /**
-         * @description Where an accepted value comes from.
+         * @description Where a value that others are held against comes from.
          * @enum {string}
          */
         AcceptedFrom: "stated" | "trial-run";
@@ -1142,7 +1159,7 @@ export interface components {
         };
         /** @description An answer as a group or a student sent it. */
         Answer: {
-            /** @description The number or formula as typed, or the symbol of the reagent chosen. */
+            /** @description The number or formula as typed, the symbol of the reagent chosen, or a reason in words. */
             text: string;
             /** @description The unit as chosen; empty if none was. */
             unit?: string;
@@ -1151,7 +1168,24 @@ export interface components {
          * @description What an answer to a result is.
          * @enum {string}
          */
-        AnswerKind: "number" | "formula" | "limiting";
+        AnswerKind: "number" | "formula" | "limiting" | "words";
+        /** @description A group, or a student of one, from whom answers are asked. */
+        Answerer: {
+            /**
+             * Format: int64
+             * @description The group.
+             */
+            group: number;
+            /** @description As the sheet is called, there or to come. */
+            key: string;
+            /** @description Name of the group, and of the student. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The student, where each has a sheet.
+             */
+            person?: number | null;
+        };
         /**
          * @description Whose answers are asked for.
          * @enum {string}
@@ -1461,6 +1495,46 @@ export interface components {
             /** @description Asks, or no longer. */
             wanted: boolean;
         };
+        /** @description What was found at the bench. */
+        BenchFound: {
+            /** @description So many are. */
+            good: number;
+            /** @enum {string} */
+            kind: "recording";
+            /** @description So many are due. */
+            of: number;
+        } | {
+            /** @description So many do. */
+            agree: number;
+            /** @enum {string} */
+            kind: "agreement";
+            /** @description So many lie within twice of what is wanted. */
+            nearly: number;
+            /** @description So many there are. */
+            of: number;
+        } | {
+            /** @enum {string} */
+            kind: "closeness";
+            /** @description Percent of the accepted value, either way; none while there is no result or no accepted value. */
+            off_percent?: string | null;
+            /** @description Name of the result. */
+            result: string;
+        };
+        /** @description Marks for one side of the work at the bench. */
+        BenchMark: {
+            /** @description What they are for, and what was found. */
+            found: components["schemas"]["BenchFound"];
+            /**
+             * Format: double
+             * @description Marks earned.
+             */
+            marks: number;
+            /**
+             * Format: double
+             * @description Marks there are to have.
+             */
+            most: number;
+        };
         /**
          * @description A slip at the bench: it changes a reading, not the sum.
          * @enum {string}
@@ -1596,6 +1670,8 @@ export interface components {
         };
         /** @description A class at work. */
         Board: {
+            /** @description Whose answers are asked for. */
+            answers_of: components["schemas"]["AnswersOf"];
             /** @description The address that groups open to join. */
             join_address: string;
             /** @description Symbols and names of the materials. */
@@ -1723,7 +1799,7 @@ export interface components {
          * @description What groups may share.
          * @enum {string}
          */
-        CauseKind: "balance" | "burette" | "instrument" | "bottle" | "visit" | "recipe";
+        CauseKind: "balance" | "burette" | "instrument" | "bottle" | "bench" | "visit" | "recipe";
         /**
          * @description What keeps product back.
          * @enum {string}
@@ -1763,6 +1839,8 @@ export interface components {
         };
         /** @description What checking showed. */
         CheckAnswer: {
+            /** @description Marks for the work at the bench, where the practical gives any. */
+            bench_marks: components["schemas"]["BenchMark"][];
             /** @description What each answer is worth, by result. */
             marks: {
                 [key: string]: components["schemas"]["Awarded"];
@@ -1791,8 +1869,12 @@ export interface components {
         };
         /** @description All answers of a run beside the recomputed values. */
         CheckView: {
+            /** @description Everybody who has a sheet or could have one, in bench order. */
+            answerers: components["schemas"]["Answerer"][];
             /** @description What the class says together. */
             class: components["schemas"]["Cohort"];
+            /** @description Where left-overs go, in the practical's own words. */
+            disposal: string;
             /** @description The practical's own hints, by slip. */
             hints: {
                 [key: string]: string;
@@ -1931,6 +2013,20 @@ export interface components {
             /** @description Closed to new entries. */
             closed: boolean;
         };
+        /** @description Marks on a sliding scale for a result near the accepted value. */
+        Closeness: {
+            /** @description Up to this far off all of them: `0.5 %` of the accepted value. */
+            all_within: string;
+            /**
+             * Format: double
+             * @description What it is worth.
+             */
+            marks: number;
+            /** @description From this far on none: `3 %`. */
+            none_beyond: string;
+            /** @description Name of the result. */
+            result: string;
+        };
         /** @description A code as typed. */
         Code: {
             /** @description `TARN 47`, in any spelling. */
@@ -1940,6 +2036,8 @@ export interface components {
         Cohort: {
             /** @description Readings that two groups share to the last digit: a question, never a verdict. */
             copied: components["schemas"]["Copied"][];
+            /** @description What is left of each reagent at all benches together, by disposal group. */
+            left_over: components["schemas"]["LeftOver"][];
             /** @description Lines through the whole class, where the practical asks for them. */
             pooled: components["schemas"]["PooledLine"][];
             /** @description Each result that has a number, in the order of the practical. */
@@ -1955,6 +2053,8 @@ export interface components {
             };
             /** @description Name of its assignment. */
             assignment?: string | null;
+            /** @description The bench that it stands at: `bench B`. */
+            bench?: string | null;
             /** @description Bottles by material. */
             bottles?: {
                 [key: string]: string;
@@ -2623,6 +2723,7 @@ export interface components {
             at: string;
             /** @description Symbol of the product. */
             product: string;
+            second_crop?: components["schemas"]["SecondCrop"] | null;
             /** @description Ice-cold water that the product is washed with. */
             washed_with?: string | null;
             /** @description Water that is there in all, what ends up in the crystals included: `5 g`; of a precipitate the volume of liquid. */
@@ -3240,6 +3341,8 @@ export interface components {
              * @description How often one may be given.
              */
             attempts?: number | null;
+            /** @description Marks for the work at the bench, once a sheet was given back. */
+            bench_marks: components["schemas"]["BenchMark"][];
             /** @description What an instructor has given back. */
             given_back: {
                 [key: string]: components["schemas"]["GivenBack"];
@@ -3284,6 +3387,8 @@ export interface components {
             kind: string;
             /** @description For whom. */
             level: string;
+            /** @description How sheets are marked beyond the weights of each result. */
+            marking?: components["schemas"]["Marking"];
             /** @description Everything on the bench that is used up, made or poured. */
             materials?: components["schemas"]["MaterialItem"][];
             /** @description What is computed, by name. */
@@ -3298,6 +3403,8 @@ export interface components {
             reactions?: components["schemas"]["ReactionItem"][];
             /** @description What is read, in bench order. */
             readings?: components["schemas"]["ReadingItem"][];
+            /** @description What is asked for in words. */
+            reasons?: components["schemas"]["ReasonItem"][];
             /** @description What groups share. */
             resources?: components["schemas"]["Resource"][];
             /** @description What is shown or asked for. */
@@ -3644,6 +3751,8 @@ export interface components {
         GroupView: {
             /** @description What it was given; its unknown is that of its assignment where it has no other. */
             allotted: components["schemas"]["Allotted"];
+            /** @description The bench that it stands at. */
+            bench?: string | null;
             /** @description Whether a device has come. */
             claimed: boolean;
             /**
@@ -3949,6 +4058,25 @@ export interface components {
             /** @description Name of the results that belong to it: `n_`, `x_`, `used_`, `left_`, `left_mass_`, `left_supply_` and this. */
             symbol: string;
         };
+        /** @description What is left of a reagent. */
+        LeftOver: {
+            /**
+             * Format: double
+             * @description Amount of substance, mmol.
+             */
+            amount: number;
+            /** @description Its disposal group; empty where the practical names none. */
+            group: string;
+            /**
+             * Format: double
+             * @description Mass of the substance, g; none where it has no formula.
+             */
+            mass?: number | null;
+            /** @description Its name. */
+            name: string;
+            /** @description Symbol of the material. */
+            symbol: string;
+        };
         /** @description Which reagent limits in one group's batch. */
         LimitingFinding: {
             /** @description Whether it is the one that was meant to. */
@@ -4000,6 +4128,24 @@ export interface components {
             solute: string;
             /** @description Volume it was made up to. */
             volume: components["schemas"]["Measured"];
+        };
+        /** @description How sheets are marked beyond the weights of each result. */
+        Marking: {
+            /**
+             * Format: double
+             * @description For repeats that agree as the practical wants it.
+             */
+            agreement?: number;
+            closeness?: components["schemas"]["Closeness"] | null;
+            /** @description A right last number earns the marks of all that was left out on the way to it. */
+            last_earns_all?: boolean;
+            /**
+             * Format: double
+             * @description For recording: every reading there, with the decimals of its instrument.
+             */
+            recording?: number;
+            /** @description Digits that were cut off instead of rounded count as right. */
+            truncated_counts?: boolean;
         };
         /** @description Marks for one result. */
         Marks: {
@@ -4067,6 +4213,8 @@ export interface components {
             supplies?: string | null;
             /** @description As the sheet calls it: `acid`. */
             symbol: string;
+            /** @description The disposal group that what is left of it belongs to: `heavy metals`. */
+            waste?: string;
         };
         /** @description What there is to tell. */
         Matter: {
@@ -4237,6 +4385,24 @@ export interface components {
             far: boolean;
             /** @enum {string} */
             kind: "above-theory";
+        } | {
+            /** @description At which temperature it stands afterwards. */
+            at: string;
+            /** @description What could still come, with unit. */
+            gain: string;
+            /** @enum {string} */
+            kind: "second-crop";
+            /** @description To which volume the liquor is evaporated. */
+            to: string;
+            /** @description What makes it worth it. */
+            worth: string;
+        } | {
+            /** @description What could still come, with unit. */
+            gain: string;
+            /** @enum {string} */
+            kind: "no-second-crop";
+            /** @description What would make it worth it. */
+            worth: string;
         } | {
             /** @enum {string} */
             kind: "below-nothing";
@@ -5295,6 +5461,20 @@ export interface components {
             /** @description Symbol of the reading, or name of the definition. */
             reading: string;
         };
+        /** @description A reason that is asked for in words: why is the yield below theory? */
+        ReasonItem: {
+            /** @description The question, as a group reads it. */
+            label: string;
+            /**
+             * Format: double
+             * @description What it is worth.
+             */
+            marks?: number;
+            /** @description What a good answer says, for the instructor. */
+            model?: string;
+            /** @description A name that nothing else has. */
+            name: string;
+        };
         /** @description A rule with its reason. */
         Reasoned: {
             /** @description What to do or to leave. */
@@ -5472,6 +5652,8 @@ export interface components {
             asked: boolean;
             /** @description In words. */
             label: string;
+            /** @description Of a reason in words, what a good one says. */
+            model: string;
             /**
              * Format: double
              * @description Marks there are to have.
@@ -5615,6 +5797,8 @@ export interface components {
              * @description The step begun last, counted from 0, while it is not done.
              */
             at?: number | null;
+            /** @description The bench that it stands at. */
+            bench?: string | null;
             /** @description Whether a device has come. */
             claimed: boolean;
             /** @description Clocks that were started, by step. */
@@ -5854,6 +6038,15 @@ export interface components {
              */
             visit: number;
         };
+        /** @description When more is got out of the liquor. */
+        SecondCrop: {
+            /** @description The volume to which the liquor is evaporated: `3 mL`. */
+            evaporated_to: string;
+            /** @description Symbol of the reading of the liquor's volume, where it is read. */
+            liquor?: string | null;
+            /** @description The gain from which on it is worth it: `0.5 g`. */
+            worth: string;
+        };
         /** @description Strengths of a dilution series. */
         Serial: {
             /**
@@ -5958,6 +6151,8 @@ export interface components {
             answers: {
                 [key: string]: components["schemas"]["Entered"];
             };
+            /** @description Marks for the group's work at the bench. */
+            bench_marks: components["schemas"]["BenchMark"][];
             /** @description What would be told now is not what was told then. */
             changed_since: boolean;
             /** @description Marks as they hold: worked out, or as an instructor has set them. */
@@ -6234,6 +6429,11 @@ export interface components {
          * @enum {string}
          */
         Stands: "right" | "carried-forward" | "written" | "wrong" | "open";
+        /** @description Where a group stands. */
+        StandsAt: {
+            /** @description The bench, as the room calls it; none or nothing where nobody needs to know. */
+            bench?: string | null;
+        };
         /** @description What many values say. */
         StatisticsAnswer: (components["schemas"]["Summary"] & {
             /** @enum {string} */
@@ -6815,6 +7015,9 @@ export interface components {
             kind: "not-reduced";
         } | {
             /** @enum {string} */
+            kind: "to-read";
+        } | {
+            /** @enum {string} */
             kind: "wrong";
         };
         /** @description Another way of doing a step. */
@@ -6832,6 +7035,8 @@ export interface components {
         };
         /** @description What checking one answer showed. Value, unit and digits are judged apart. */
         Verdict: {
+            /** @description No result can be so, whatever led to it: the student might have seen it. */
+            absurd: boolean;
             comparison?: components["schemas"]["Comparison"] | null;
             /** @description What explains a wrong answer. */
             diagnosis: components["schemas"]["Diagnosis"];
@@ -8543,6 +8748,54 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    place_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandsAt"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,13 +1,13 @@
-import type { BenchView, GivenBack, Hint } from '@/api'
+import type { Asked, BenchView, GivenBack, Hint } from '@/api'
 import { StateMark, type StateKind } from '@/ui'
-import { placeWords, slipHint } from '@/words'
+import { benchMarkName, benchMarkWords, placeWords, slipHint } from '@/words'
 
 /** What there is to know of an answer at the bench: what was given back, or a hint at once where the practical says so. */
-export function AnswerBack({ view, slot, label }: { view: BenchView; slot: string; label: string }) {
+export function AnswerBack({ view, slot, asked }: { view: BenchView; slot: string; asked: Asked }) {
   const given = view.feedback.given_back[slot]
-  if (given) return <Given given={given} label={label} labels={labelsOf(view)} />
+  if (given) return <Given given={given} asked={asked} labels={labelsOf(view)} />
   const hint = view.feedback.at_once[slot]
-  return hint ? <AtOnce hint={hint} label={label} labels={labelsOf(view)} /> : null
+  return hint ? <AtOnce hint={hint} label={asked.label} labels={labelsOf(view)} /> : null
 }
 
 /** What readings, materials and results are called at this bench. */
@@ -32,29 +32,31 @@ const stands: Record<GivenBack['stands'], { state: StateKind; words: string }> =
   open: { state: 'doubtful', words: 'could not be judged' },
 }
 
-function Given({
-  given,
-  label,
-  labels,
-}: {
-  given: GivenBack
-  label: string
-  labels: Record<string, string>
-}) {
-  const { state, words } = stands[given.stands]
+const unread = { state: 'waiting', words: 'not read yet' } as const
+
+function Given({ given, asked, labels }: { given: GivenBack; asked: Asked; labels: Record<string, string> }) {
+  const { label } = asked
+  const inWords = asked.answer === 'words'
+  const { state, words } = inWords && given.stands === 'open' ? unread : stands[given.stands]
   const slip = given.slips[0]
   return (
     <div role="group" aria-label={`given back: ${label}`} className="border-l-4 border-copper py-1 pl-3">
       <p>
         <StateMark kind={state} /> <b className="font-semibold">{label}</b>: {given.answer}{' '}
-        {placeWords(given.unit, {})} is {words}
+        {placeWords(given.unit, {})} {inWords ? '·' : 'is'} {words}
         {given.most > 0 && ` · ${given.marks} of ${given.most} marks`}
       </p>
       {slip && <p className="text-body">{capital(slipHint(slip.slip, slip.at, labels))}.</p>}
       {given.comment && <p className="text-body">“{given.comment}”</p>}
       {given.expected != null && (
         <p className="text-body">
-          By your readings it is <span className="font-mono">{given.expected}</span>.
+          {inWords ? (
+            <>A good answer says: {given.expected}</>
+          ) : (
+            <>
+              By your readings it is <span className="font-mono">{given.expected}</span>.
+            </>
+          )}
         </p>
       )}
     </div>
@@ -75,6 +77,21 @@ function AtOnce({ hint, label, labels }: { hint: Hint; label: string; labels: Re
             ? `not yet: ${words}.`
             : 'not yet right.'}
     </p>
+  )
+}
+
+/** Marks for the work at the bench, once a sheet was given back. */
+export function BenchMarks({ marks }: { marks: BenchView['feedback']['bench_marks'] }) {
+  if (marks.length === 0) return null
+  return (
+    <ul aria-label="marks for the work at the bench" className="border-l-4 border-copper py-1 pl-3">
+      {marks.map((m) => (
+        <li key={m.found.kind}>
+          <b className="font-semibold">{benchMarkName(m)}</b> · {m.marks} of {m.most} marks
+          <span className="block text-body">{benchMarkWords(m)}</span>
+        </li>
+      ))}
+    </ul>
   )
 }
 

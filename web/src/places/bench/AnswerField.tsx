@@ -49,7 +49,7 @@ interface PadProps {
   onEnter: (text: string, unit: string) => void
 }
 
-/** A result that was worked out: a number with its unit, a formula, or one of the reagents. */
+/** An answer: a number with its unit, a formula, one of the reagents, or a reason in words. */
 export function AnswerPad(props: PadProps) {
   switch (props.asked.answer) {
     case 'number':
@@ -58,6 +58,8 @@ export function AnswerPad(props: PadProps) {
       return <FormulaAnswer {...props} />
     case 'limiting':
       return <ReagentAnswer {...props} />
+    case 'words':
+      return <ReasonAnswer {...props} />
   }
 }
 
@@ -146,6 +148,39 @@ function FormulaAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps
         />
       </label>
       <p className="text-body text-slate">As on paper, capitals too: MgCl2, CaSO4·2H2O</p>
+      <button type="submit" className="action min-h-14" disabled={text.trim() === ''}>
+        Send
+      </button>
+      <Leave standing={standing} onLeave={onLeave} />
+    </form>
+  )
+}
+
+/** A reason, in a sentence or two. */
+function ReasonAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
+  const [text, setText] = useDraft(draftKey)
+  return (
+    <form
+      className="flex flex-col gap-3 border-t border-ink py-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        onEnter(text.trim(), '')
+        setText('')
+      }}
+    >
+      <label className="flex flex-col gap-1">
+        {asked.label}
+        <textarea
+          className="field min-h-32"
+          value={text}
+          maxLength={500}
+          rows={4}
+          onChange={(event) => {
+            setText(event.target.value)
+          }}
+        />
+      </label>
+      <p className="text-body text-slate">A sentence or two, in your own words.</p>
       <button type="submit" className="action min-h-14" disabled={text.trim() === ''}>
         Send
       </button>

@@ -1,9 +1,9 @@
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
-import type { BenchStep, BenchView, ReadingSpec } from '@/api'
+import { answerSlot, type BenchStep, type BenchView, type ReadingSpec } from '@/api'
 import type { StateKind } from '@/ui'
 import { AdviceList } from './AdviceList'
-import { AnswerBack } from './AnswerBack'
+import { AnswerBack, BenchMarks } from './AnswerBack'
 import { AnswerLine, AnswerPad } from './AnswerField'
 import { Belongings } from './Belongings'
 import { Given } from './Given'
@@ -43,8 +43,7 @@ export function StepPage({
   const chosen = query.get('take')
   // Where each student has a sheet, whose it is is part of the answer.
   const ofStudents = view.feedback.answers_of === 'student'
-  const slotOf = (result: string) =>
-    ofStudents && entering.writer !== null ? `${result} by ${entering.writer}` : result
+  const slotOf = (result: string) => answerSlot(result, ofStudents ? entering.writer : null)
   const nobodyWrites = ofStudents && entering.writer === null && answers.length > 0
   // After class the bench is closed, and sums are still sent from home.
   const open =
@@ -157,8 +156,9 @@ export function StepPage({
         />
       )}
       {answers.map((a) => (
-        <AnswerBack key={a.name} view={view} slot={slotOf(a.name)} label={a.label} />
+        <AnswerBack key={a.name} view={view} slot={slotOf(a.name)} asked={a} />
       ))}
+      {answers.length > 0 && <BenchMarks marks={view.feedback.bench_marks} />}
       {nobodyWrites && (
         <p className="my-3 border-l-4 border-amber pl-3">
           Here each student answers. Say at the top who is writing.

@@ -1,4 +1,4 @@
-import type { BenchView, Deviation, Entered, EntryBody, Flag } from '@/api'
+import { answerSlot, type BenchView, type Deviation, type Entered, type EntryBody, type Flag } from '@/api'
 import { isSpent } from '@/words'
 import type { OnItsWay } from './outbox'
 
@@ -153,7 +153,7 @@ function told(body: Filling): [place: string, text: string, unit: string] {
     case 'reading':
       return [body.symbol, body.text, body.unit]
     case 'answer':
-      return [body.by == null ? body.result : `${body.result} by ${body.by}`, body.text, body.unit]
+      return [answerSlot(body.result, body.by), body.text, body.unit]
     case 'observation':
       return [body.symbol, body.choice, '']
     case 'tag':

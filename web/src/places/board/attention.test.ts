@@ -14,6 +14,7 @@ const wrong = {
   value: { kind: 'wrong' },
   unit: { kind: 'right' },
   digits: { kind: 'not-judged' },
+  absurd: false,
   comparison: null,
   diagnosis: { named: [], near: [] },
 } as Verdict
@@ -21,6 +22,7 @@ const right = {
   value: { kind: 'right' },
   unit: { kind: 'right' },
   digits: { kind: 'right' },
+  absurd: false,
   comparison: null,
   diagnosis: { named: [], near: [] },
 } as Verdict

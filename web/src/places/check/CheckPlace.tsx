@@ -4,13 +4,16 @@ import type { CheckView, OutlierTest } from '@/api'
 import { Failure } from '@/ui'
 import { ClassView } from './Class'
 import { Marks } from './Marks'
+import { Paper } from './Paper'
 import { Release } from './Release'
 import { judgedOf, progress, releasedWords } from './stacks'
 import { Sums } from './Sums'
 import { useCheck, useReview } from './useCheck'
 
+type Part = 'sums' | 'marks' | 'class' | 'paper'
+
 /** Every group's sums beside the recomputed values; the marks; the class as a whole. */
-export function CheckPlace({ part = 'sums' }: { part?: 'sums' | 'marks' | 'class' }) {
+export function CheckPlace({ part = 'sums' }: { part?: Part }) {
   const { run, result } = useParams()
   const [test, setTest] = useState<OutlierTest>('grubbs')
   const check = useCheck(Number(run), test)
@@ -19,7 +22,8 @@ export function CheckPlace({ part = 'sums' }: { part?: 'sums' | 'marks' | 'class
   if (check.isPending) return <p className="py-12 text-slate">Recomputing …</p>
   if (check.isError) return <Failure error={check.error}>The shelf has the runs that there are.</Failure>
   const view = check.data
-  const chosen = view.results.find((r) => r.name === result) ?? view.results.at(-1)
+  const chosen =
+    view.results.find((r) => r.name === result) ?? view.results.findLast((r) => r.answer !== 'words')
   if (!chosen) return <p className="py-12 text-slate">This practical asks for no results.</p>
   return (
     <>
@@ -51,6 +55,7 @@ export function CheckPlace({ part = 'sums' }: { part?: 'sums' | 'marks' | 'class
         />
       )}
       {part === 'marks' && <Marks view={view} />}
+      {part === 'paper' && <Paper view={view} />}
       {part === 'class' && <ClassView view={view} test={test} onTest={setTest} />}
     </>
   )
@@ -66,17 +71,19 @@ function Head({
   onRelease,
 }: {
   view: CheckView
-  part: 'sums' | 'marks' | 'class'
+  part: Part
   result: string
   onRelease: () => void
 }) {
   const spec = view.results.find((r) => r.name === result)
   const judged = judgedOf(view, result)
   const right = judged.filter(
-    (j) => j.verdict.value.kind === 'right' || j.verdict.value.kind === 'carried-forward',
+    (j) =>
+      ['right', 'carried-forward'].includes(j.verdict.value.kind) ||
+      (j.verdict.value.kind === 'to-read' && j.sheet.reviews[result]?.ruling === 'right'),
   ).length
   const { reviewed, of } = progress(view)
-  const titles = { sums: spec?.label ?? '', marks: 'marks', class: 'the class' }
+  const titles = { sums: spec?.label ?? '', marks: 'marks', class: 'the class', paper: 'answers from paper' }
   return (
     <div className="mb-3 grid items-start gap-x-10 gap-y-2 tablet:grid-cols-[minmax(0,1fr)_auto]">
       <div>
@@ -84,7 +91,7 @@ function Head({
         <p className="text-slate">
           {view.run.title}, {view.run.class}
           {part === 'sums' &&
-            ` · ${judged.length} of ${view.rows.length} answered · ${right} with the right number`}
+            ` · ${judged.length} of ${view.answerers.length} answered · ${right} ${spec?.answer === 'words' ? 'read and right' : 'with the right number'}`}
         </p>
         <nav aria-label="results" className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
           {view.results.map((r, i) => (
@@ -110,6 +117,13 @@ function Head({
             className={place}
           >
             the class
+          </Link>
+          <Link
+            to={`/check/${view.run.id}/paper`}
+            aria-current={part === 'paper' ? 'page' : undefined}
+            className={place}
+          >
+            from paper
           </Link>
         </nav>
       </div>

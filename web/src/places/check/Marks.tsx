@@ -1,13 +1,15 @@
 import { Link } from 'react-router'
-import type { CheckView } from '@/api'
+import type { BenchMark, CheckView } from '@/api'
 import { StateMark } from '@/ui'
-import { answerState, answerWords } from '@/words'
+import { answerState, answerWords, benchMarkName, benchMarkWords } from '@/words'
 
 const shown = (marks: number) => (Number.isInteger(marks) ? String(marks) : marks.toFixed(1))
 
 /** Marks of every sheet, by result; what was set by hand is underlined. */
 export function Marks({ view }: { view: CheckView }) {
-  const most = view.results.reduce((sum, r) => sum + r.most, 0)
+  // Alike on every sheet: what the practical gives marks for at the bench.
+  const bench = view.sheets[0]?.bench_marks ?? []
+  const most = [...view.results, ...bench].reduce((sum, r) => sum + r.most, 0)
   return (
     <>
       <p className="mb-3 flex flex-wrap justify-between gap-x-8 text-slate">
@@ -31,6 +33,12 @@ export function Marks({ view }: { view: CheckView }) {
                 <th key={r.name} scope="col" className="px-3 py-2 text-right font-normal">
                   {r.label}
                   <span className="block text-slate">of {shown(r.most)}</span>
+                </th>
+              ))}
+              {bench.map((m) => (
+                <th key={m.found.kind} scope="col" className="px-3 py-2 text-right font-normal">
+                  {benchMarkName(m)}
+                  <span className="block text-slate">of {shown(m.most)}, at the bench</span>
                 </th>
               ))}
               <th scope="col" className="py-2 pl-4 text-right font-semibold">
@@ -62,14 +70,19 @@ export function Marks({ view }: { view: CheckView }) {
                           <StateMark kind={answerState(verdict)} word={answerWords(verdict)} />
                         </Link>
                       ) : (
-                        <span className="text-slate">no answer</span>
+                        <span className="text-slate">
+                          {sheet.given[r.name] !== undefined
+                            ? `${shown(sheet.given[r.name] ?? 0)}, left out on the way`
+                            : 'no answer'}
+                        </span>
                       )}
                     </td>
                   )
                 })}
-                <td className="py-2 pl-4 text-right font-mono font-semibold">
-                  {shown(Object.values(sheet.given).reduce((a, b) => a + b, 0))}
-                </td>
+                {sheet.bench_marks.map((m) => (
+                  <AtTheBench key={m.found.kind} mark={m} />
+                ))}
+                <td className="py-2 pl-4 text-right font-mono font-semibold">{shown(together(sheet))}</td>
               </tr>
             ))}
           </tbody>
@@ -77,5 +90,17 @@ export function Marks({ view }: { view: CheckView }) {
       </div>
       {view.sheets.length === 0 && <p className="py-4 text-slate">No group has answered yet.</p>}
     </>
+  )
+}
+
+const together = (sheet: CheckView['sheets'][number]) =>
+  [...Object.values(sheet.given), ...sheet.bench_marks.map((m) => m.marks)].reduce((a, b) => a + b, 0)
+
+function AtTheBench({ mark }: { mark: BenchMark }) {
+  return (
+    <td className="px-3 py-2 text-right">
+      <span className="font-mono">{shown(mark.marks)}</span>
+      {mark.marks < mark.most && <span className="block text-note text-slate">{benchMarkWords(mark)}</span>}
+    </td>
   )
 }

@@ -26,6 +26,7 @@ export function Ruling({
   onSaying: (saying: Saying) => void
   onSay: (what: Pick<NewReview, 'ruling' | 'marks' | 'comment'>) => void
 }) {
+  const accepts = spec?.answer === 'words' ? 'It is right' : 'Accept'
   const review = judged.sheet.reviews[spec?.name ?? '']
   return (
     <section aria-label="what holds" className="border-t border-rule pt-3">
@@ -53,7 +54,8 @@ export function Ruling({
               onSay({ ruling: 'as-judged', marks: null, comment: '' })
             }}
           >
-            {alike > 1 ? `Accept for all ${alike}` : 'Accept'}
+            {accepts}
+            {alike > 1 ? ` for all ${alike}` : ''}
           </button>
           <button
             type="button"
@@ -78,7 +80,7 @@ export function Ruling({
         <SayForm
           key={`${saying} ${judged.answer.id}`}
           saying={saying}
-          wasRight={judged.verdict.value.kind === 'right' || judged.verdict.value.kind === 'carried-forward'}
+          wasRight={['right', 'carried-forward', 'to-read'].includes(judged.verdict.value.kind)}
           most={spec?.most ?? 0}
           remarks={remarks}
           onLeave={() => {

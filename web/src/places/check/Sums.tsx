@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from 'uuid'
 import type { CheckView, NewReview } from '@/api'
 import { StateMark, useKeys } from '@/ui'
 import { Answer } from './Answer'
+import { Reason } from './Reason'
 import type { Saying } from './Ruling'
 import { Spectrum } from './Spectrum'
 import { Stacks } from './Stacks'
@@ -36,9 +37,7 @@ export function Sums({
   const stack = stacks[at]
   const one = stack?.judged.find((j) => j.sheet.key === asked) ?? stack?.judged[0]
   const spec = view.results.find((r) => r.name === result)
-  const waiting = view.rows.filter(
-    (r) => r.merged_into == null && !judged.some((j) => j.sheet.group === r.group),
-  )
+  const waiting = view.answerers.filter((a) => !judged.some((j) => j.sheet.key === a.key))
   const show = (key: string | undefined) => {
     setSaying(null)
     if (key !== undefined) setSearch({ sheet: key }, { replace: true })
@@ -64,7 +63,9 @@ export function Sums({
   const accept = () => {
     if (!stack || review.isPending) return
     const open = stack.judged.filter((j) => !j.reviewed && !review.done.has(j.answer.id))
-    say(open.length > 0 ? open : stack.judged, { ruling: 'as-judged', marks: null, comment: '' })
+    // A reason in words has no other judge: accepted, it is right.
+    const ruling = spec?.answer === 'words' ? 'right' : 'as-judged'
+    say(open.length > 0 ? open : stack.judged, { ruling, marks: null, comment: '' })
   }
   useKeys({
     j: () => {
@@ -97,12 +98,25 @@ export function Sums({
       ]),
     ),
   })
+  const shown = one &&
+    stack && {
+      view,
+      judged: one,
+      alike: stack.judged,
+      saying,
+      error: review.error,
+      onSaying: setSaying,
+      onSay: (what: Pick<NewReview, 'ruling' | 'marks' | 'comment'>) => {
+        if (what.ruling === 'as-judged' && what.comment === '') accept()
+        else say([one], what)
+      },
+    }
   return (
     <>
       {spec?.answer === 'number' && (
         <Spectrum judged={judged} chosen={stack?.judged ?? []} common={view.ticks[result] ?? []} />
       )}
-      {one && stack ? (
+      {shown ? (
         <div className="grid gap-x-10 gap-y-8 tablet:grid-cols-[15rem_minmax(0,1fr)]">
           <Stacks
             stacks={stacks}
@@ -111,22 +125,11 @@ export function Sums({
               show(s.judged[0]?.sheet.key)
             }}
           />
-          <Answer
-            key={one.answer.id}
-            view={view}
-            result={result}
-            judged={one}
-            alike={stack.judged}
-            evidence={evidence}
-            saying={saying}
-            error={review.error}
-            onSaying={setSaying}
-            onSay={(what) => {
-              if (what.ruling === 'as-judged' && what.comment === '') accept()
-              else say([one], what)
-            }}
-            onSheet={show}
-          />
+          {spec?.answer === 'words' ? (
+            <Reason {...shown} key={one.answer.id} spec={spec} />
+          ) : (
+            <Answer {...shown} key={one.answer.id} result={result} evidence={evidence} onSheet={show} />
+          )}
         </div>
       ) : (
         <p className="border-y border-rule py-4 text-slate">

@@ -5,6 +5,7 @@ const checks: Record<Cause['kind'], (name: string) => string> = {
   balance: (name) => `put a known mass on ${name}`,
   burette: (name) => `weigh what ${name} delivers`,
   instrument: (name) => `hold ${name} against another one`,
+  bench: (name) => `look at what ${name} works with`,
   visit: () => 'look at what was different that day',
   recipe: () => 'they work on another recipe; compare within it',
 }

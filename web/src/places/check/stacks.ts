@@ -37,14 +37,15 @@ export function judgedOf(view: CheckView, result: string): Judged[] {
 export function stacksOf(judged: readonly Judged[]): Stack[] {
   const stacks = new Map<string, Stack>()
   for (const one of judged) {
-    const words = answerWords(one.verdict)
+    const read = one.verdict.value.kind === 'to-read'
+    const words = read ? beginning(one.answer.text) : answerWords(one.verdict)
     const state = answerState(one.verdict)
     const named = one.verdict.value.kind === 'wrong' ? one.verdict.diagnosis.named[0] : undefined
     // Right answers differ in their last digit; a slip is the same whatever it came to; without a name only answers
     // that are wrong by the same factor belong together.
     const ratio = one.verdict.comparison?.ratio_shown ?? ''
     const off = one.verdict.value.kind === 'right' ? '1.00' : ratio
-    const key = named ? `${words} ${named.at}` : `${words} ×${off}`
+    const key = named ? `${words} ${named.at}` : read ? same(one.answer.text) : `${words} ×${off}`
     const stack = stacks.get(key) ?? { key, words, state, ratio: off, judged: [] }
     stack.judged.push(one)
     stacks.set(key, stack)
@@ -53,6 +54,16 @@ export function stacksOf(judged: readonly Judged[]): Stack[] {
     (a, b) => order[a.state] - order[b.state] || b.judged.length - a.judged.length,
   )
 }
+
+/** The beginning of a reason, for a stack's name. */
+const beginning = (text: string) => (text.length > 60 ? `${text.slice(0, 58).trimEnd()} …` : text)
+
+/** A reason without what does not count in it: capitals, spaces, the full stop. */
+const same = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/[\s.]+/g, ' ')
+    .trim()
 
 /** A result and a stack of it that somebody still has to look at: the next one from here on, then from the beginning. */
 export function nextOpen(

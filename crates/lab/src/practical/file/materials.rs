@@ -175,6 +175,9 @@ pub struct MaterialItem {
     /// Hazard statements of this form and strength.
     #[serde(default)]
     pub hazards: Vec<String>,
+    /// The disposal group that what is left of it belongs to: `heavy metals`.
+    #[serde(default)]
+    pub waste: String,
 }
 
 /// Solubility in water by temperature.

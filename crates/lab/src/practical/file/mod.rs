@@ -14,10 +14,11 @@ pub use bench::{
 };
 pub use materials::{Arrangement, Form, MaterialItem, ReactionItem, Role, Solubility};
 pub use results::{
-    AnswerKind, AnswersOf, Assignment, ClassResult, DigitsPolicy, Disclosed, Feedback, FeedbackWhen, Judgement, Marks,
-    Method, Pooled, Portion, ReagentItem, ResultItem, TitreItem, TrialRun, Unknown, Weighing,
+    AnswerKind, AnswersOf, Assignment, ClassResult, Closeness, DigitsPolicy, Disclosed, Feedback, FeedbackWhen,
+    Judgement, Marking, Marks, Method, Pooled, Portion, ReagentItem, ReasonItem, ResultItem, TitreItem, TrialRun,
+    Unknown, Weighing,
 };
-pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, Step, Stop, Variant};
+pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, SecondCrop, Step, Stop, Variant};
 
 use super::FORMAT;
 use super::error::PracticalProblem;
@@ -93,6 +94,9 @@ pub struct File {
     /// What is shown or asked for.
     #[serde(default)]
     pub results: Vec<ResultItem>,
+    /// What is asked for in words.
+    #[serde(default)]
+    pub reasons: Vec<ReasonItem>,
     /// How groups differ.
     #[serde(default)]
     pub assignments: Vec<Assignment>,
@@ -108,6 +112,9 @@ pub struct File {
     /// How answers are taken, and what is said to them at the bench.
     #[serde(default)]
     pub feedback: Feedback,
+    /// How sheets are marked beyond the weights of each result.
+    #[serde(default)]
+    pub marking: Marking,
     /// Lines through the points of all groups.
     #[serde(default)]
     pub pooled: Vec<Pooled>,

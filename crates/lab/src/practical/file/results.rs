@@ -191,6 +191,8 @@ pub enum AnswerKind {
     Formula,
     /// The reagent that limits, chosen from those of the reaction.
     Limiting,
+    /// A reason in a sentence or two, for the instructor to read; asked for under `[[reasons]]`.
+    Words,
 }
 
 /// When something may be told at the bench.
@@ -281,6 +283,23 @@ pub struct ResultItem {
     /// How good it should be: `1 %`; the plan says at which smallest scale that is still so.
     #[serde(default)]
     pub wanted: Option<String>,
+}
+
+/// A reason that is asked for in words: why is the yield below theory?
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ReasonItem {
+    /// A name that nothing else has.
+    pub name: String,
+    /// The question, as a group reads it.
+    pub label: String,
+    /// What a good answer says, for the instructor.
+    #[serde(default)]
+    pub model: String,
+    /// What it is worth.
+    #[serde(default)]
+    pub marks: f64,
 }
 
 /// How the work of some groups differs.
@@ -387,6 +406,43 @@ pub struct Feedback {
     /// The practical's own hints, by slip: `container-kept = "look again at the mass of the dish"`.
     #[serde(default)]
     pub hints: BTreeMap<Slip, String>,
+}
+
+/// How sheets are marked beyond the weights of each result.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Marking {
+    /// Digits that were cut off instead of rounded count as right.
+    #[serde(default)]
+    pub truncated_counts: bool,
+    /// A right last number earns the marks of all that was left out on the way to it.
+    #[serde(default)]
+    pub last_earns_all: bool,
+    /// For recording: every reading there, with the decimals of its instrument.
+    #[serde(default)]
+    pub recording: f64,
+    /// For repeats that agree as the practical wants it.
+    #[serde(default)]
+    pub agreement: f64,
+    /// For a result near the accepted value.
+    #[serde(default)]
+    pub closeness: Option<Closeness>,
+}
+
+/// Marks on a sliding scale for a result near the accepted value.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Closeness {
+    /// Name of the result.
+    pub result: String,
+    /// What it is worth.
+    pub marks: f64,
+    /// Up to this far off all of them: `0.5 %` of the accepted value.
+    pub all_within: String,
+    /// From this far on none: `3 %`.
+    pub none_beyond: String,
 }
 
 /// A line through the points of all groups.

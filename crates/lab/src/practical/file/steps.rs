@@ -181,6 +181,23 @@ pub struct Crystallising {
     /// Ice-cold water that the product is washed with.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub washed_with: Option<String>,
+    /// When a second crop is worth it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub second_crop: Option<SecondCrop>,
+}
+
+/// When more is got out of the liquor.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct SecondCrop {
+    /// The volume to which the liquor is evaporated: `3 mL`.
+    pub evaporated_to: String,
+    /// The gain from which on it is worth it: `0.5 g`.
+    pub worth: String,
+    /// Symbol of the reading of the liquor's volume, where it is read.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub liquor: Option<String>,
 }
 
 /// An acid and a base that are to use each other up.

@@ -236,7 +236,8 @@ fn owned(names: &[String]) -> Vec<&str> {
 }
 
 fn asked(file: &File) -> Vec<&str> {
-    file.results.iter().filter(|r| r.asked).map(|r| r.name.as_str()).collect()
+    let worked_out = file.results.iter().filter(|r| r.asked).map(|r| r.name.as_str());
+    worked_out.chain(file.reasons.iter().map(|r| r.name.as_str())).collect()
 }
 
 /// Every quantity that a step states is one.
@@ -261,6 +262,9 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
     stated("crystallises", step.crystallises.as_ref().map(|c| &c.water), wet);
     stated("crystallises", step.crystallises.as_ref().map(|c| &c.at), &[D::TEMPERATURE]);
     stated("crystallises", step.crystallises.as_ref().and_then(|c| c.washed_with.as_ref()), wet);
+    let second = step.crystallises.as_ref().and_then(|c| c.second_crop.as_ref());
+    stated("crystallises", second.map(|s| &s.evaporated_to), wet);
+    stated("crystallises", second.map(|s| &s.worth), &[D::MASS]);
     match &step.stop {
         Some(Stop::ConstantMass { within }) => stated("stop", Some(within), &[D::MASS]),
         Some(Stop::Temperature { reaches }) => stated("stop", Some(reaches), &[D::TEMPERATURE]),

@@ -128,6 +128,7 @@ fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&s
         boils,
         bears,
         hazards: item.hazards.clone(),
+        waste: item.waste.trim().to_owned(),
         term,
     })
 }

@@ -75,6 +75,7 @@ pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError
     let results = results::results(&mut report, file, &mut expansion);
     results::differences_between_groups(&mut report, file);
     results::feedback(&mut report, file);
+    results::marking(&mut report, file);
     let program = if report.broken { None } else { compile(&mut report, file, &readings, &expansion, &reactions) };
     let Some(program) = program else { return (None, report.errors) };
 

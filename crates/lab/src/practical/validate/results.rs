@@ -2,7 +2,9 @@
 
 use super::{Report, keys, unknown};
 use crate::practical::error::PracticalProblem as Problem;
-use crate::practical::file::{AnswerKind, File, Method, ReadingKind, ResultItem, Weighing};
+use crate::practical::file::{
+    AnswerKind, DigitsPolicy, Disclosed, File, Marks, Method, ReadingKind, ReasonItem, ResultItem, Weighing,
+};
 use crate::practical::method::Expansion;
 use crate::practical::{Amount, Material, Practical, ResultSpec, Stated, Tolerance};
 use measure::{Decimal, Dimension, Unit};
@@ -88,15 +90,53 @@ pub(super) fn results(report: &mut Report<'_>, file: &File, expansion: &mut Expa
             report.fail(&keys!["results", i, "name"], &words, problem);
         }
         match result(item) {
-            Ok(spec) => out.push(spec),
+            Ok(spec) => out.push(ResultSpec { truncated_counts: file.marking.truncated_counts, ..spec }),
             Err((key, problem)) => report.fail(&keys!["results", i, key], &words, problem),
         }
         if item.asked && !file.steps.iter().any(|s| s.answers.contains(&item.name)) {
             report.tell(&keys!["results", i, "asked"], &words, Problem::NeverAsked);
         }
     }
-    expansion.labels.extend(file.results.iter().map(|r| (r.name.clone(), r.label.clone())));
+    for (i, item) in file.reasons.iter().enumerate() {
+        let words = format!("reason '{}'", item.name);
+        if defined.contains(item.name.as_str()) || file.readings.iter().any(|r| r.symbol == item.name) {
+            let told = Problem::Senseless("a reason has a name that no reading, definition or result has");
+            report.tell(&keys!["reasons", i, "name"], &words, told);
+        }
+        if !(0.0..=MOST_MARKS).contains(&item.marks) {
+            report.tell(&keys!["reasons", i, "marks"], &words, Problem::Senseless(MARKS));
+        }
+        if !file.steps.iter().any(|s| s.answers.contains(&item.name)) {
+            report.tell(&keys!["reasons", i, "name"], &words, Problem::NeverAsked);
+        }
+        out.push(reason(item));
+    }
+    report.distinct("reasons", "name", "reason", file.reasons.iter().map(|r| r.name.as_str()));
+    let reasons = file.reasons.iter().map(|r| (r.name.clone(), r.label.clone()));
+    expansion.labels.extend(file.results.iter().map(|r| (r.name.clone(), r.label.clone())).chain(reasons));
     out
+}
+
+const MOST_MARKS: f64 = 1000.0;
+const MARKS: &str = "marks are not negative, and at most 1000";
+
+/// A reason in words, among what is asked for.
+fn reason(item: &ReasonItem) -> ResultSpec {
+    ResultSpec {
+        name: item.name.clone(),
+        label: item.label.clone(),
+        unit: Unit::one(),
+        units: Vec::new(),
+        digits: DigitsPolicy::AtLeastTwo,
+        tolerance: Tolerance::Absolute(0.0),
+        asked: true,
+        answer: AnswerKind::Words,
+        disclosed: Disclosed::AfterAnswer,
+        marks: Marks { value: item.marks, ..Marks::default() },
+        wanted: None,
+        truncated_counts: false,
+        model: item.model.clone(),
+    }
 }
 
 fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
@@ -108,8 +148,8 @@ fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
         read.map_err(|e| ("wanted", quantity(w, e)))
     });
     let marks = item.marks;
-    if [marks.method, marks.value, marks.unit, marks.digits].iter().any(|m| !(0.0..=1000.0).contains(m)) {
-        return Err(("marks", Problem::Senseless("marks are not negative, and at most 1000")));
+    if [marks.method, marks.value, marks.unit, marks.digits].iter().any(|m| !(0.0..=MOST_MARKS).contains(m)) {
+        return Err(("marks", Problem::Senseless(MARKS)));
     }
     let spec = ResultSpec {
         name: item.name.clone(),
@@ -122,6 +162,8 @@ fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
         disclosed: item.disclosed,
         marks,
         wanted: wanted.transpose()?,
+        truncated_counts: false,
+        model: String::new(),
         unit: shown,
     };
     Ok(spec)
@@ -228,6 +270,41 @@ pub(super) fn feedback(report: &mut Report<'_>, file: &File) {
     }
 }
 
+/// Marks for the work at the bench: none is negative, and a scale slides one way.
+pub(super) fn marking(report: &mut Report<'_>, file: &File) {
+    let marking = &file.marking;
+    for (key, marks) in [("recording", marking.recording), ("agreement", marking.agreement)] {
+        if !(0.0..=MOST_MARKS).contains(&marks) {
+            report.tell(&keys!["marking", key], "marking", Problem::Senseless(MARKS));
+        }
+    }
+    let Some(closeness) = &marking.closeness else { return };
+    if !(0.0..=MOST_MARKS).contains(&closeness.marks) {
+        report.tell(&keys!["marking", "closeness", "marks"], "marking", Problem::Senseless(MARKS));
+    }
+    if !file.results.iter().any(|r| r.name == closeness.result) {
+        let names = file.results.iter().map(|r| r.name.as_str());
+        let path = &keys!["marking", "closeness", "result"];
+        report.tell(path, "marking", unknown("result", &closeness.result, names));
+    }
+    let mut ends = Vec::new();
+    for (key, text) in [("all_within", &closeness.all_within), ("none_beyond", &closeness.none_beyond)] {
+        match Stated::positive(text, &[Dimension::ONE]) {
+            Ok(stated) => ends.push(stated.base()),
+            Err(reason) => {
+                let problem = Problem::Quantity { text: text.clone(), reason };
+                report.tell(&keys!["marking", "closeness", key], "marking", problem);
+            }
+        }
+    }
+    if let [all, none] = ends[..]
+        && all >= none
+    {
+        let told = Problem::Senseless("marks begin to be lost before there are none left: 'all_within' is the smaller");
+        report.tell(&keys!["marking", "closeness", "all_within"], "marking", told);
+    }
+}
+
 /// What is answered fits what is found: a formula is answered as one, a limiting reagent needs reagents to choose from.
 pub(super) fn answers(report: &mut Report<'_>, practical: &mut Practical) {
     for i in 0..practical.results.len() {
@@ -237,7 +314,10 @@ pub(super) fn answers(report: &mut Report<'_>, practical: &mut Practical) {
         let told = match result.answer {
             AnswerKind::Formula if !formula => "only a formula that the sheet finds can be answered with a formula",
             AnswerKind::Limiting if !limits => "a limiting reagent is answered where a method finds it: 'extent'",
-            AnswerKind::Number | AnswerKind::Formula | AnswerKind::Limiting => {
+            AnswerKind::Words if practical.file.results.iter().any(|r| r.name == result.name) => {
+                "a result is worked out; what is answered in words stands under [[reasons]]"
+            }
+            AnswerKind::Number | AnswerKind::Formula | AnswerKind::Limiting | AnswerKind::Words => {
                 if formula {
                     practical.results[i].answer = AnswerKind::Formula;
                 }

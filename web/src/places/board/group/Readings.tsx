@@ -1,5 +1,14 @@
 import { useState } from 'react'
-import type { Board, EntryBody, Entered, Finding, GroupPage, ReadingSpec, Struck } from '@/api'
+import {
+  answerSlot,
+  type Board,
+  type EntryBody,
+  type Entered,
+  type Finding,
+  type GroupPage,
+  type ReadingSpec,
+  type Struck,
+} from '@/api'
 import { columnWidths, dayAndTime, Reading, StateMark, Unit } from '@/ui'
 import { findingWords } from '@/words'
 import { DeskForm } from './DeskForm'
@@ -8,6 +17,9 @@ import { DeskForm } from './DeskForm'
 export function Readings({ board, page }: { board: Board; page: GroupPage }) {
   const { row } = page
   const widths = columnWidths(Object.values(row.readings).map((e) => e.text))
+  // Each student once, whatever the visits; or the group as one.
+  const students = [...new Map(page.people.map((p) => [p.person, p])).values()]
+  const answerers = board.answers_of === 'student' ? students : [undefined]
   // Of a series, the places that are filled and the one that comes next.
   const shown = board.readings.filter((r, i, all) => {
     if (r.symbol in row.readings || r.symbol in row.taken_out || r.axis == null) return true
@@ -54,18 +66,25 @@ export function Readings({ board, page }: { board: Board; page: GroupPage }) {
           ))}
           {board.results
             .filter((r) => r.asked)
-            .map((r) => (
+            .flatMap((r) => answerers.map((who) => ({ r, who, slot: answerSlot(r.name, who?.person) })))
+            .map(({ r, who, slot }) => (
               <Place
-                key={r.name}
+                key={slot}
                 board={board}
                 page={page}
-                label={`${r.label}, their answer`}
-                entered={row.answers[r.name]}
+                label={`${r.label}, ${who?.name ?? 'their answer'}`}
+                entered={row.answers[slot]}
                 out={[]}
                 findings={[]}
-                value={(e) => <span className="font-mono">{e.text}</span>}
-                made={(text, unit) => ({ kind: 'answer', result: r.name, text, unit })}
-                struck={{ kind: 'struck', place: 'answer', name: r.name }}
+                value={(e) => <span className={r.answer === 'words' ? '' : 'font-mono'}>{e.text}</span>}
+                made={(text, unit) => ({
+                  kind: 'answer',
+                  result: r.name,
+                  text,
+                  unit,
+                  ...(who && { by: who.person }),
+                })}
+                struck={{ kind: 'struck', place: 'answer', name: slot }}
                 units={r.units}
               />
             ))}

@@ -4,6 +4,7 @@ import { client, told, type Board, type PeopleView } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { useBoard } from '../useBoard'
 import { Allotments } from './Allotments'
+import { Benches } from './Benches'
 import { LessonsForm } from './LessonsForm'
 import { Seats } from './Seats'
 import { usePeople, usePeopleAction } from './usePeople'
@@ -38,6 +39,7 @@ function People({ board, view }: { board: Board; view: PeopleView }) {
         <div className="flex min-w-0 flex-col gap-9">
           <Seats run={run.id} classId={run.class_id} view={view} />
           <Allotments run={run.id} view={view} />
+          <Benches run={run.id} view={view} />
         </div>
         <aside aria-label="lessons and more" className="flex flex-col gap-8 border-l border-copper pl-5">
           <LessonsForm run={run.id} visits={view.visits} now={board.now} />

@@ -5,6 +5,7 @@ import { MarginLeaf } from '../MarginLeaf'
 import { StartRun } from '../StartRun'
 import type { Changes } from '../usePlan'
 import { along, setAt } from './along'
+import { Answering } from './Answering'
 import { blankOf } from './blank'
 import { Differences } from './Differences'
 import { fieldsOf } from './fields'
@@ -81,6 +82,7 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
           <Steps />
           <Readings />
           <Results />
+          <Answering />
           <Differences />
           <Room />
           <p className="mt-8 border-l-3 border-amber py-1 pl-3 text-note text-amber-text">

@@ -103,6 +103,19 @@ export function blankOf(
         digits: 'as-fewest',
         tolerance: '0.5 %',
       }
+    case 'reasons':
+      return {
+        name: free(
+          'reason',
+          (file.reasons ?? []).map((r) => r.name),
+        ),
+        label: 'Why?',
+        marks: 1,
+      }
+    case 'pooled': {
+      const [x, y] = (file.results ?? []).map((r) => r.name)
+      return { label: 'one against the other', x: x ?? '', y: y ?? x ?? '' }
+    }
     case 'assignments':
       return {
         name: free(

@@ -86,7 +86,8 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
   const materials = (file.materials ?? []).map((m) => m.symbol)
   const readings = (file.readings ?? []).map((r) => r.symbol)
   const vessels = (file.vessels ?? []).map((v) => v.name)
-  const asked = (file.results ?? []).filter((r) => r.asked).map((r) => r.name)
+  const reasons = (file.reasons ?? []).map((r) => r.name)
+  const asked = [...(file.results ?? []).filter((r) => r.asked).map((r) => r.name), ...reasons]
   const material = (key: string, label: string) => choice(key, label, materials)
   const used = (key: string, label: string) => text(key, label, 'a reading, or a name that is defined')
   const pair = (first: Field, second: Field): Field[] => [first, second]
@@ -138,6 +139,7 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
       { key: 'hydrates', label: 'waters it is sold with', takes: { kind: 'numbers' }, hint: '0, 1, 7' },
       names('mixture_of', 'may be a mixture of', materials),
       lines('hazards', 'hazard statements of this form and strength, a line each'),
+      text('waste', 'disposal group of what is left', 'heavy metals'),
       {
         key: 'solubility',
         label: 'solubility in 100 g of water',
@@ -309,6 +311,19 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
             text('water', 'from water, in all', '5 g'),
             text('at', 'at', '20 °C'),
             text('washed_with', 'washed with ice water', '2 mL'),
+            {
+              key: 'second_crop',
+              label: 'a second crop',
+              takes: {
+                kind: 'group',
+                empty: true,
+                of: [
+                  text('evaporated_to', 'liquor evaporated to', '3 mL'),
+                  text('worth', 'worth it from', '0.5 g'),
+                  choice('liquor', 'volume of the liquor, where it is read', readings, true),
+                ],
+              },
+            },
           ],
         },
       },
@@ -530,6 +545,52 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
       choice('dryness', 'whether it is dry', DISCLOSED, true),
       choice('needed', 'how much is still needed', DISCLOSED, true),
       choice('purity', 'whether it is pure', DISCLOSED, true),
+    ],
+    reasons: [
+      always(text('label', 'what is asked', 'Why is the yield below theory?')),
+      always(number('marks', 'marks')),
+      text('name', 'name'),
+      { key: 'model', label: 'what a good answer says, for you', takes: { kind: 'long' } },
+    ],
+    feedback: [
+      choice('answers_of', 'who answers', ['group', 'student']),
+      choice('when', 'a group hears', ['on-release', 'at-once']),
+      number('attempts', 'attempts, any number if empty'),
+      {
+        key: 'hints',
+        label: 'hints of your own, by slip',
+        takes: { kind: 'map' },
+        hint: 'container-kept = look again at the dish',
+      },
+    ],
+    marking: [
+      number('recording', 'marks for writing down'),
+      number('agreement', 'marks for repeats that agree'),
+      flag('truncated_counts', 'digits cut off count as right'),
+      flag('last_earns_all', 'a right last number earns what was left out'),
+      {
+        key: 'closeness',
+        label: 'marks for a result near the accepted value',
+        takes: {
+          kind: 'group',
+          empty: true,
+          of: [
+            choice(
+              'result',
+              'result',
+              (file.results ?? []).map((r) => r.name),
+            ),
+            number('marks', 'marks'),
+            text('all_within', 'all of them within', '0.5 %'),
+            text('none_beyond', 'none beyond', '3 %'),
+          ],
+        },
+      },
+    ],
+    pooled: [
+      always(text('label', 'in words', 'mass of iodine against mass of zinc')),
+      always(used('x', 'along')),
+      always(used('y', 'up')),
     ],
     unknowns: [always(text('code', 'code on it')), always(text('is', 'what it is'))],
     class: [

@@ -85,6 +85,8 @@ describe('the form of a practical', () => {
     'assignments',
     'unknowns',
     'class',
+    'reasons',
+    'pooled',
   ])('can say everything that the file can: %s', (section) => {
     const known = Object.keys(itemOf(section)?.properties ?? {})
     expect(known.length).toBeGreaterThan(1)

@@ -118,6 +118,7 @@ function StepOnPaper({ step, view, answers }: { step: Step; view: PlanView; answ
   const readings = (file?.readings ?? []).filter((r) => step.records?.includes(r.symbol))
   const observations = (file?.observations ?? []).filter((o) => step.observes?.includes(o.symbol))
   const results = (file?.results ?? []).filter((r) => step.answers?.includes(r.name))
+  const reasons = (file?.reasons ?? []).filter((r) => step.answers?.includes(r.name))
   const spots = file?.typical_errors ?? []
   return (
     <div>
@@ -169,6 +170,16 @@ function StepOnPaper({ step, view, answers }: { step: Step; view: PlanView; answ
           </tbody>
         </table>
       )}
+      {reasons.map((r) => (
+        <div key={r.name} className="mt-2 text-note">
+          <p className="first-letter:uppercase">{r.label}</p>
+          {answers ? (
+            <p className="text-slate">{r.model}</p>
+          ) : (
+            <div aria-hidden="true" className="h-16 border-b border-ink" />
+          )}
+        </div>
+      ))}
       {observations.map((o) => (
         <p key={o.symbol} className="mt-1 text-note">
           {o.question}{' '}

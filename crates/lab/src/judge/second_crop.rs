@@ -1,0 +1,58 @@
+//! Is a second crop worth it? By what the liquor still holds.
+//!
+//! A liquor that stands over crystals is saturated. From W g of water at a temperature at which 100 g of water take up s g of
+//! the salt counted, evaporated to W' g and cooled to the same temperature, come c g of a hydrate with a mass fraction f of
+//! that salt: c·f = s/100·(W − W' + c·(1 − f)). It is never more than theory less what was weighed. The volume is
+//! the one read, or the water planned less what the crystals took with them; water is taken as 1 g/mL.
+//!
+//! Source: mass balance with the solubility, as for the first crop.
+
+use super::advice::judged;
+use super::{Advice, Bench, Matter, Standing, number};
+use crate::practical::file::{Crystallising, Judgement};
+use crate::practical::{Amount, celsius, grams_of_water};
+use measure::rounding::figures;
+
+impl Bench<'_> {
+    /// Told at the step that weighs the first crop.
+    pub(super) fn second_crops(&self, out: &mut Vec<Advice>) {
+        for (i, step) in self.practical.steps.iter().enumerate() {
+            let told = step.crystallises.as_ref().and_then(|c| self.second_crop(number(i), c));
+            out.extend(told);
+        }
+    }
+
+    fn second_crop(&self, crystallising: u32, c: &Crystallising) -> Option<Advice> {
+        let asked = c.second_crop.as_ref()?;
+        let names = self.practical.yields.as_ref().filter(|y| y.product == c.product)?;
+        let (found, theory) = (self.value(&names.actual)?, self.value(&names.theoretical)?);
+        let product = self.practical.material(&c.product)?;
+        let (fraction, s) = self.practical.soluble(product, celsius(&c.at)?)?;
+        let own_water = 1.0 - fraction;
+        let liquor = match &asked.liquor {
+            Some(symbol) => {
+                let unit = &self.practical.reading(symbol)?.unit;
+                grams_of_water(&format!("{} {}", self.readings.get(symbol)?, unit.written()))?
+            }
+            None => grams_of_water(&c.water)? - own_water * found,
+        };
+        let evaporated = (liquor - grams_of_water(&asked.evaporated_to)?).max(0.0);
+        let crop = s / 100.0 * evaporated / (fraction - s / 100.0 * own_water);
+        let gain = crop.min(theory - found).max(0.0);
+        let (worth, written) = (Amount::parse(&asked.worth).ok()?.base(), format!("{} g", figures(gain, 2)));
+        let matter = if gain >= worth {
+            Matter::SecondCrop {
+                gain: written,
+                worth: asked.worth.clone(),
+                to: asked.evaporated_to.clone(),
+                at: c.at.clone(),
+            }
+        } else {
+            Matter::NoSecondCrop { gain: written, worth: asked.worth.clone() }
+        };
+        let standing = if gain >= worth { Standing::Waiting } else { Standing::Settled };
+        // Where the first crop was weighed, the liquor is still there; else where it crystallised.
+        let step = self.step_completing(&names.actual).unwrap_or(crystallising);
+        Some(judged(step, standing, Judgement::Yield, matter))
+    }
+}
