@@ -14,11 +14,13 @@ pub use slips::SlipCount;
 use crate::bench::Entries;
 use crate::group::{GroupOutcome, ResultState, inputs, typed_readings};
 use crate::judge::{AcceptedFrom, LeftOver, left_over, stated, trial_run};
+use crate::plan::planned_value;
 use crate::practical::{Practical, ResultSpec};
 use crate::statistics::{against_accepted, algorithm_a, dixon, grubbs, regression};
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
 use sheet::Outcome;
+use std::collections::BTreeMap;
 
 /// One group of the class.
 #[derive(Debug, Clone, Copy)]
@@ -73,6 +75,8 @@ pub struct CohortResult {
     pub name: String,
     /// In words.
     pub label: String,
+    /// The recipe of these groups, where recipes are planned to come out otherwise.
+    pub recipe: Option<String>,
     /// Its unit.
     pub unit: String,
     /// One for each group that has come so far.
@@ -188,7 +192,10 @@ pub struct Band {
 /// Everything that the groups say together.
 #[must_use]
 pub fn cohort(practical: &Practical, members: &[Member<'_>], test: OutlierTest) -> Cohort {
-    let results = practical.results.iter().filter_map(|r| of_result(practical, r, members, test));
+    let results = practical.results.iter().flat_map(|r| {
+        let alike = comparable(r, members);
+        alike.into_iter().filter_map(move |(recipe, some)| of_result(practical, r, &some, recipe, test))
+    });
     Cohort {
         results: results.collect(),
         pooled: pooled(practical, members),
@@ -217,10 +224,28 @@ fn together(members: &[Member<'_>]) -> Vec<LeftOver> {
     all
 }
 
+/// Part of a value by which recipes differ as planned: beyond it their groups are not compared with each other.
+const OTHERWISE_PLANNED: f64 = 0.02;
+
+/// Groups whose values of a result can be compared: all of them, or those of each recipe where it is planned to differ.
+fn comparable<'m>(result: &ResultSpec, members: &[Member<'m>]) -> Vec<(Option<String>, Vec<Member<'m>>)> {
+    let mut recipes: BTreeMap<Option<&str>, Vec<Member<'m>>> = BTreeMap::new();
+    for member in members {
+        recipes.entry(member.practical.allotted.assignment.as_deref()).or_default().push(*member);
+    }
+    let planned: Vec<f64> = recipes.values().filter_map(|m| planned_value(m[0].practical, result)).collect();
+    let (low, high) = planned.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(*v), h.max(*v)));
+    if high - low <= OTHERWISE_PLANNED * high.abs().max(low.abs()) || recipes.len() < 2 {
+        return vec![(None, members.to_vec())];
+    }
+    recipes.into_iter().map(|(recipe, some)| (recipe.map(str::to_owned), some)).collect()
+}
+
 fn of_result(
     practical: &Practical,
     result: &ResultSpec,
     members: &[Member<'_>],
+    recipe: Option<String>,
     test: OutlierTest,
 ) -> Option<CohortResult> {
     let numbers: Vec<(&Member<'_>, f64, f64)> = members.iter().filter_map(|m| number(m, &result.name)).collect();
@@ -242,6 +267,7 @@ fn of_result(
     Some(CohortResult {
         name: result.name.clone(),
         label: result.label.clone(),
+        recipe,
         unit: result.unit.written().to_owned(),
         dots: dots.collect(),
         expected: ends.reduce(|a, b| (a.0.min(b.0), a.1.max(b.1))).map(|(low, high)| Band { low, high }),

@@ -2,14 +2,14 @@
 //!
 //! A liquor that stands over crystals is saturated. From W g of water at a temperature at which 100 g of water take up s g of
 //! the salt counted, evaporated to W' g and cooled to the same temperature, come c g of a hydrate with a mass fraction f of
-//! that salt: c·f = s/100·(W − W' + c·(1 − f)). It is never more than theory less what was weighed. The volume is
-//! the one read, or the water planned less what the crystals took with them; water is taken as 1 g/mL.
+//! that salt: c·f = s/100·(W − W' + c·(1 − f)). The volume is the one read, or the water planned less what the crystals
+//! took with them; water is taken as 1 g/mL. Nothing of it hangs on the theoretical yield, so that it gives none away.
 //!
 //! Source: mass balance with the solubility, as for the first crop.
 
-use super::advice::judged;
+use super::advice::plain;
 use super::{Advice, Bench, Matter, Standing, number};
-use crate::practical::file::{Crystallising, Judgement};
+use crate::practical::file::Crystallising;
 use crate::practical::{Amount, celsius, grams_of_water};
 use measure::rounding::figures;
 
@@ -25,7 +25,7 @@ impl Bench<'_> {
     fn second_crop(&self, crystallising: u32, c: &Crystallising) -> Option<Advice> {
         let asked = c.second_crop.as_ref()?;
         let names = self.practical.yields.as_ref().filter(|y| y.product == c.product)?;
-        let (found, theory) = (self.value(&names.actual)?, self.value(&names.theoretical)?);
+        let found = self.value(&names.actual)?;
         let product = self.practical.material(&c.product)?;
         let (fraction, s) = self.practical.soluble(product, celsius(&c.at)?)?;
         let own_water = 1.0 - fraction;
@@ -37,8 +37,7 @@ impl Bench<'_> {
             None => grams_of_water(&c.water)? - own_water * found,
         };
         let evaporated = (liquor - grams_of_water(&asked.evaporated_to)?).max(0.0);
-        let crop = s / 100.0 * evaporated / (fraction - s / 100.0 * own_water);
-        let gain = crop.min(theory - found).max(0.0);
+        let gain = s / 100.0 * evaporated / (fraction - s / 100.0 * own_water);
         let (worth, written) = (Amount::parse(&asked.worth).ok()?.base(), format!("{} g", figures(gain, 2)));
         let matter = if gain >= worth {
             Matter::SecondCrop {
@@ -53,6 +52,6 @@ impl Bench<'_> {
         let standing = if gain >= worth { Standing::Waiting } else { Standing::Settled };
         // Where the first crop was weighed, the liquor is still there; else where it crystallised.
         let step = self.step_completing(&names.actual).unwrap_or(crystallising);
-        Some(judged(step, standing, Judgement::Yield, matter))
+        Some(plain(step, standing, matter))
     }
 }

@@ -111,6 +111,20 @@ pub fn plan(practical: &Practical) -> Plan {
     }
 }
 
+/// What a result comes to with planned amounts and expected readings, in its own unit; of a group with an assignment by
+/// those of its own.
+#[must_use]
+pub fn planned_value(practical: &Practical, result: &crate::practical::ResultSpec) -> Option<f64> {
+    let own = practical.allotted.assignment.as_deref().and_then(|name| practical.assignment(name));
+    let bare = Bare::of(practical, &own.map(expected).unwrap_or_default());
+    Some(result.unit.from_base(bare.setting().value(&result.name)?))
+}
+
+/// Readings that an assignment expects otherwise.
+fn expected(assignment: &crate::practical::file::Assignment) -> BTreeMap<String, Decimal> {
+    assignment.expected.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?))).collect()
+}
+
 fn reaction_line(reaction: &crate::practical::Reaction) -> ReactionLine {
     let balance = reaction.equation.check().unwrap_or_default();
     ReactionLine {
@@ -122,8 +136,7 @@ fn reaction_line(reaction: &crate::practical::Reaction) -> ReactionLine {
 
 fn recipe(practical: &Practical, assignment: &crate::practical::file::Assignment) -> Recipe {
     let own = practical.allotted(&Allotted { assignment: Some(assignment.name.clone()), unknown: None });
-    let expected = assignment.expected.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?)));
-    let bare = Bare::of(&own, &expected.collect());
+    let bare = Bare::of(&own, &expected(assignment));
     let setting = bare.setting();
     let amounts = |n: &Note| {
         use Consequence as C;

@@ -129,3 +129,39 @@ fn slips_are_counted_copies_are_asked_about_and_a_blunder_moves_nothing() {
     let robust = yields.robust.as_ref().unwrap();
     assert!((50.0..100.0).contains(&robust.mean), "{robust:?}");
 }
+
+/// Twelve groups by two recipes: the theory differs as planned and is no spread; the percent yield does not.
+/// Bench C finds 20 % more than the others, with balances all over the room.
+#[test]
+fn recipes_that_are_planned_to_differ_are_not_compared_and_a_bench_is_a_cause() {
+    let groups = (0..12).map(|i| {
+        let recipe_a = i % 2 == 0;
+        let (volume, theory) = if recipe_a { ("20.00", 0.735) } else { ("35.00", 1.033) };
+        let part = if i >= 6 { 0.95 } else { 0.80 } + 0.004 * f64::from(i % 6);
+        json!({
+            "name": format!("G{i}"),
+            "assignment": if recipe_a { "recipe A" } else { "recipe B" },
+            "bench": if i >= 6 { "bench C" } else { "bench A" },
+            "readings": {
+                "m_strontium": "1.500", "V_sulfate": volume, "m_paper": "0.620",
+                "m_paper_product": format!("{:.3}", 0.620 + theory * part),
+            },
+            "instruments": {"m_paper_product": format!("Balance {}", i % 3)},
+        })
+    });
+    let cohort = class("strontium-sulfate", groups.collect());
+    let theories: Vec<_> = cohort.results.iter().filter(|r| r.name == "m_theory").collect();
+    assert_eq!(theories.iter().map(|r| r.recipe.as_deref()).collect::<Vec<_>>(), [Some("recipe A"), Some("recipe B")]);
+    for (of_recipe, theory) in theories.iter().zip([0.735, 1.033]) {
+        assert!(of_recipe.dots.len() == 6 && of_recipe.dots.iter().all(|d| (d.value - theory).abs() < 0.001));
+    }
+    let yields = result(&cohort, "percent_yield");
+    assert_eq!((yields.recipe.as_ref(), yields.dots.len()), (None, 12));
+    let first = &yields.causes[0];
+    assert!(first.name.starts_with("bench") && first.told, "{first:?}");
+    // 5.66 mmol of strontium over 4.00 of sulfate in A; in B 7.00 of sulfate over 5.63: twelve beakers together.
+    let left = |symbol: &str| cohort.left_over.iter().find(|l| l.symbol == symbol).unwrap();
+    assert!((left("strontium").amount - 6.0 * (5.626 - 4.0)).abs() < 0.05, "{:?}", cohort.left_over);
+    assert!((left("sulfate").amount - 6.0 * (7.0 - 5.626)).abs() < 0.05);
+    assert!((left("strontium").mass.unwrap() - 0.009756 * 266.62).abs() < 0.02);
+}

@@ -611,3 +611,17 @@ fn a_strength_ten_times_out_is_put_through_the_same_sheet() {
     let weak = of(&Doubted::ATenth { material: acid() });
     assert_eq!((weak.percent.as_str(), weak.feasible), ("620", false));
 }
+
+/// 3.82 g took 1.95 of the 5 g of water with them; of the 3.05 left, 1.05 evaporated give 0.337·1.05/(0.488 − 0.337·0.512)
+/// = 1.1 g more of the hydrate. 5.90 g leave less than the 2 mL to which it would be evaporated.
+#[test]
+fn a_second_crop_is_worth_it_by_what_the_liquor_holds() {
+    let told = |dish: &str| {
+        let bench = Bench::of("epsom-salt").read("m_dish", "48.00").read("m_dish_crystals", dish);
+        matters(&bench, |m| matches!(m, Matter::SecondCrop { .. } | Matter::NoSecondCrop { .. }))
+    };
+    assert!(told("51.82").iter().all(|m| matches!(m, Matter::SecondCrop { gain, .. } if gain == "1.1 g")));
+    assert_eq!(told("51.82").len(), 1);
+    assert!(matches!(&told("53.90")[..], [Matter::NoSecondCrop { worth, .. }] if worth == "0.5 g"));
+    assert!(matters(&Bench::of("epsom-salt"), |m| matches!(m, Matter::SecondCrop { .. })).is_empty());
+}

@@ -378,3 +378,107 @@ fn many_earlier_answers_are_put_in_together() {
     let verdict = &checked(&practical, &readings, &all)["m_theory"];
     assert_eq!(verdict.value, ValueVerdict::CarriedForward { origins: vec!["n_acid".into()] });
 }
+
+/// A tenth of the acid carries on to 620 %: every step after it is right, and nobody should have believed it.
+#[test]
+fn what_follows_rightly_and_cannot_be_earns_its_marks_and_is_flagged() {
+    let (practical, readings) = epsom();
+    let all = sums(&[("n_acid", "2.50", "mmol"), ("m_theory", "0.616", "g"), ("percent_yield", "620", "%")]);
+    let verdicts = checked(&practical, &readings, &all);
+    let percent = &verdicts["percent_yield"];
+    assert!(matches!(percent.value, ValueVerdict::CarriedForward { .. }) && percent.absurd, "{percent:?}");
+    assert_eq!(awarded(&practical, &verdicts)["percent_yield"].total(), 5.0);
+    // 109 % is damp, not absurd; 6.16 g is simply right.
+    let all = sums(&[("m_theory", "3.50", "g"), ("percent_yield", "109", "%")]);
+    let verdicts = checked(&practical, &readings, &all);
+    assert!(matches!(verdicts["percent_yield"].value, ValueVerdict::CarriedForward { .. }));
+    assert!(!verdicts["percent_yield"].absurd && !verdicts["m_theory"].absurd);
+}
+
+fn epsom_with(edits: &[(&str, &str)]) -> Practical {
+    let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../practicals/epsom-salt.practical.toml");
+    let mut text = std::fs::read_to_string(file).unwrap();
+    for (from, to) in edits {
+        text = text.replace(from, to);
+    }
+    Practical::parse(&text).unwrap_or_else(|e| panic!("{e}"))
+}
+
+/// 3.82 g of 6.1618 g are 61.995 %: 61.9 is cut off, 62.0 rounded, 62.1 neither.
+#[test]
+fn cutting_off_counts_where_the_practical_says_so() {
+    let (_, readings) = epsom();
+    let strict = ("tolerance = \"0.5 %\"", "tolerance = \"0 %\"");
+    let marking = (
+        "[[class]]\nresult = \"percent_yield\"\nmean = 62",
+        "[marking]\ntruncated_counts = true\n\n[[class]]\nresult = \"percent_yield\"\nmean = 62",
+    );
+    for (edits, right) in [(&[strict][..], ["62.0"].as_slice()), (&[strict, marking], &["61.9", "62.0"])] {
+        let practical = epsom_with(edits);
+        for text in ["61.8", "61.9", "62.0", "62.1"] {
+            let verdict = &checked(&practical, &readings, &sums(&[("percent_yield", text, "%")]))["percent_yield"];
+            assert_eq!(verdict.value == ValueVerdict::Right, right.contains(&text), "{text}");
+        }
+    }
+}
+
+#[test]
+fn a_right_last_number_earns_what_was_left_out_where_the_practical_says_so() {
+    let (plain, readings) = epsom();
+    let school = epsom_with(&[(
+        "[[class]]\nresult = \"percent_yield\"\nmean = 62",
+        "[marking]\nlast_earns_all = true\n\n[[class]]\nresult = \"percent_yield\"\nmean = 62",
+    )]);
+    let of = |practical: &Practical, text: &str| -> f64 {
+        let verdicts = checked(practical, &readings, &sums(&[("percent_yield", text, "%")]));
+        awarded(practical, &verdicts).values().map(lab::check::Awarded::total).sum()
+    };
+    // 2 for the acid, 3 for the theory, 5 for the yield.
+    assert_eq!((of(&plain, "62.0"), of(&school, "62.0")), (5.0, 10.0));
+    assert_eq!(of(&school, "81.7"), of(&plain, "81.7"));
+}
+
+/// A reason comes in through the door of the bench, is nobody's slip, and waits to be read.
+#[test]
+fn a_reason_in_words_is_kept_and_not_judged() {
+    let bench = Bench::of("strontium-sulfate");
+    let said =
+        |text: &str| Entry::Answer { result: "filtrate".into(), text: text.into(), unit: String::new(), by: None };
+    for strange in ["", "   ", &"x".repeat(501)] {
+        assert!(bench.offer(said(strange)).is_err(), "{strange:.10}");
+    }
+    let kept = bench.clone().say(said("  it clouded\u{7} <script>alert(1)</script>\nso sulfate was left  "));
+    assert_eq!(kept.entries.answers["filtrate"].text, "it clouded <script>alert(1)</script>\nso sulfate was left");
+    let verdict = kept.outcome().verdicts["filtrate"].clone();
+    assert_eq!((verdict.value, verdict.diagnosis.named.len()), (ValueVerdict::ToRead, 0));
+    assert_eq!(awarded(&kept.practical, &kept.outcome().verdicts)["filtrate"].total(), 0.0);
+    // It is no result of the sheet.
+    assert!(kept.outcome().results.iter().all(|r| r.name != "filtrate"));
+}
+
+/// Three standardisations with the trial run's 0.0973 mol/L beside them; 0.5 % off earns 3 of 3, 3 % nothing.
+#[test]
+fn the_work_at_the_bench_earns_marks_of_its_own() {
+    let with = |factor: f64, last_end: &str, digits: &str| {
+        let mut bench = Bench::of("sodium-hydroxide-standard");
+        for (t, m) in [(2, 0.482), (3, 0.531), (4, 0.509)] {
+            let v = m / 204.222 / (0.0973 * factor) * 1000.0;
+            let end = if t == 4 && !last_end.is_empty() { last_end.to_owned() } else { format!("{v:.2}") };
+            bench = bench.read(&format!("m_before[{t}]"), &format!("{:.3}", 18.0 + m));
+            bench = bench.read(&format!("m_after[{t}]"), if t == 2 { digits } else { "18.000" });
+            bench = bench.read(&format!("V_start[{t}]"), "0.00").read(&format!("V_end[{t}]"), &end);
+        }
+        let marks = lab::check::bench_marks(&bench.practical, &bench.entries, &bench.outcome());
+        marks.iter().map(|m| m.marks).collect::<Vec<_>>()
+    };
+    // The rough trial was begun by nobody: its four places are due all the same, and twelve of sixteen are there.
+    assert_eq!(with(1.0, "", "18.000"), [1.5, 2.0, 3.0]);
+    // 18.0 where the balance shows 18.000: eleven of sixteen.
+    assert_eq!(with(1.0, "", "18.0")[0], 1.5);
+    // 1.7 % off: 3·(3 − 1.7)/2.5 = 1.56, to the half mark.
+    assert_eq!(with(1.017, "", "18.000")[2], 1.5);
+    assert_eq!(with(1.04, "", "18.000")[2], 0.0);
+    // One titre 0.40 mL long: s/mean of the three is 0.9 %, within twice 0.6 %; 1.8 mL long it is 4 %.
+    assert_eq!(with(1.0, "26.02", "18.000")[1], 1.0);
+    assert_eq!(with(1.0, "27.40", "18.000")[1], 0.0);
+}

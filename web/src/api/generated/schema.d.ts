@@ -2093,6 +2093,8 @@ export interface components {
             label: string;
             /** @description Name of the result. */
             name: string;
+            /** @description The recipe of these groups, where recipes are planned to come out otherwise. */
+            recipe?: string | null;
             robust?: components["schemas"]["RobustShown"] | null;
             /** @description The test for what does not belong. */
             test: components["schemas"]["OutlierTest"];

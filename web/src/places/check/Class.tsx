@@ -38,10 +38,10 @@ export function ClassView({
         </label>
         {results.length === 0 && <p className="text-slate">No group has a result yet.</p>}
         {differing.map((r) => (
-          <Spread key={r.name} result={r} />
+          <Spread key={`${r.name} ${r.recipe ?? ''}`} result={r} />
         ))}
         {alike.map((r) => (
-          <p key={r.name} className="border-t border-rule pt-2 text-slate">
+          <p key={`${r.name} ${r.recipe ?? ''}`} className="border-t border-rule pt-2 text-slate">
             <span className="first-letter:uppercase">{r.label}</span>:{' '}
             <span className="font-mono text-ink">{r.dots[0]?.value.toPrecision(4)}</span> {setUnit(r.unit)} in
             all {r.dots.length} {r.dots.length === 1 ? 'group' : 'groups'} that have it.

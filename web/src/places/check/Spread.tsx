@@ -30,6 +30,7 @@ export function Spread({ result }: { result: CohortResult }) {
     <section aria-label={result.label}>
       <h2 className="text-lead font-semibold first-letter:uppercase">
         {result.label}
+        {result.recipe != null && `, ${result.recipe}`}
         {result.unit !== '1' && <span className="font-normal text-slate"> / {setUnit(result.unit)}</span>}
       </h2>
       {robust && (
@@ -132,16 +133,28 @@ export function Spread({ result }: { result: CohortResult }) {
           `none is an outlier by ${result.test === 'grubbs' ? "Grubbs' test" : "Dixon's Q"} (95 %)`)
         )}
       </p>
-      {result.causes.length > 0 && (
-        <ul className="mt-1">
-          {result.causes.map((c: Cause) => (
-            <li key={c.name} className={c.told ? 'font-semibold' : 'text-note text-slate'}>
-              {causeWords(c, result.label)}
-            </li>
-          ))}
-        </ul>
-      )}
+      <Causes of={result} />
     </section>
+  )
+}
+
+/** What is shared by those that are off; what chance can do is named in one line. */
+function Causes({ of }: { of: CohortResult }) {
+  const telling = of.causes.filter((c) => c.told || c.cancels)
+  const chance = of.causes.filter((c) => !telling.includes(c))
+  return (
+    <>
+      {telling.map((c: Cause) => (
+        <p key={c.name} className={c.told ? 'mt-1 font-semibold' : 'mt-1 text-note text-slate'}>
+          {causeWords(c, of.label)}
+        </p>
+      ))}
+      {chance.length > 0 && (
+        <p className="text-note text-slate">
+          no more than chance can do: {chance.map((c) => [c.name, ...c.same_groups].join(' or ')).join(', ')}
+        </p>
+      )}
+    </>
   )
 }
 

@@ -10,7 +10,7 @@ const checks: Record<Cause['kind'], (name: string) => string> = {
   recipe: () => 'they work on another recipe; compare within it',
 }
 
-/** One cause in a sentence: how far off, how sure, what else it may be, what to do. */
+/** A cause that is told, or cancels, in a sentence: how far off, how sure, what else it may be, what to do. */
 export function causeWords(cause: Cause, result: string): string {
   const percent = (100 * Math.abs(cause.relative)).toPrecision(2)
   const way = cause.difference < 0 ? 'lower' : 'higher'
@@ -22,7 +22,5 @@ export function causeWords(cause: Cause, result: string): string {
   if (cause.cancels) {
     return `${cause.name}: ${percent} % ${way}, but an offset of it cancels in ${result}; it is not blamed.`
   }
-  if (!cause.told)
-    return `${cause.name}: ${percent} % ${way} (${p} for ${cause.tried} tried); chance can do that.${same}`
   return `${cause.name} gives ${result} ${percent} % ${way} (${p}, corrected for ${cause.tried} tried): ${checks[cause.kind](cause.name)}.${same}`
 }
