@@ -188,3 +188,79 @@ test('where the practical says so a hint comes at once, and never the value', as
     'right',
   )
 })
+
+test('answers are typed in from paper, a reason is read, and both are given back with marks at the bench', async ({
+  browser,
+}) => {
+  const desk = await instructor(browser)
+  const { id: run, code } = await call<{ id: number; code: string }>(desk, 'POST', '/runs', {
+    practical: 'strontium-sulfate',
+    class: '12-Schist',
+    groups: [{ name: 'Opal' }],
+  })
+  const board = await call<Board>(desk, 'GET', `/runs/${run}/board`)
+  const weighed = { m_strontium: '1.482', V_sulfate: '20.00', m_paper: '0.624', m_paper_product: '1.29' }
+  let id = 950
+  for (const [symbol, text] of Object.entries(weighed)) {
+    id += 1
+    await call(desk, 'POST', `/runs/${run}/groups/${board.rows[0]?.group}/entries`, {
+      id: `00000000-0000-7000-8000-${String(id).padStart(12, '0')}`,
+      entry: { kind: 'reading', symbol, text, unit: symbol.startsWith('V') ? 'mL' : 'g' },
+    })
+  }
+  // On paper: 5.558 mmol, the right theory in mg; a cell that is no number stays for mending.
+  await desk.goto(`/check/${run}/paper`)
+  const cell = (of: string) => desk.getByRole('textbox', { name: `${of}, Opal` })
+  await cell('amount of strontium').fill('5.558')
+  await cell('amount of strontium').press('Enter')
+  await expect(desk.getByRole('img', { name: 'kept', exact: true })).toBeVisible()
+  await cell('theoretical yield of strontium sulfate').fill('seven')
+  await cell('theoretical yield of strontium sulfate').press('Tab')
+  await expect(desk.getByRole('status')).toContainText('One cell was not kept')
+  await expect(cell('theoretical yield of strontium sulfate')).toHaveValue('seven')
+  await look(desk)
+  await cell('theoretical yield of strontium sulfate').fill('735 mg')
+  await cell('theoretical yield of strontium sulfate').press('Enter')
+  await expect(desk.getByRole('status')).toHaveCount(0)
+  // Two cells at once, as a spreadsheet copies them.
+  await cell('amount of sulfate').evaluate((input) => {
+    const data = new DataTransfer()
+    data.setData('text', '4.00\tsod')
+    input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  })
+  await expect(desk.getByText(/of 4 looked at/)).toBeVisible()
+
+  const context = await browser.newContext({ viewport: PHONE, hasTouch: true })
+  const phone = await context.newPage()
+  await phone.goto(`/join/${code.replace(' ', '-')}`)
+  await phone.getByRole('button', { name: /^Opal/ }).click()
+  await phone.getByRole('button', { name: 'We are Opal' }).click()
+  await expect(phone.getByRole('navigation', { name: 'steps' })).toBeVisible()
+  const view = await call<{ steps: { answers?: string[] }[] }>(phone, 'GET', '/bench')
+  await phone.goto(`/bench/${view.steps.findIndex((s) => s.answers?.includes('filtrate')) + 1}`)
+  await phone.getByRole('button', { name: /filtrate/ }).click()
+  await phone
+    .getByRole('textbox', { name: /filtrate/ })
+    .fill('It clouded with strontium chloride: sulfate was left.')
+  await look(phone)
+  await phone.getByRole('button', { name: 'Send', exact: true }).click()
+  await expect(phone.getByText('It clouded with strontium chloride')).toBeVisible()
+
+  await open(desk, `/check/${run}/filtrate`)
+  await expect(desk.getByText('A good answer says:')).toBeVisible()
+  await look(desk)
+  await desk.keyboard.press('a')
+  await expect(desk.getByText('1 of 5 looked at')).toBeVisible()
+  await desk.goto(`/check/${run}/marks`)
+  // 1.29 where the balance shows 1.290: three of four readings, 1.5 of 2 marks.
+  await expect(desk.getByText('3 of 4 readings with all their decimals')).toBeVisible()
+  await open(desk, `/check/${run}/filtrate`)
+  await desk.keyboard.press('r')
+  await desk.getByLabel('with the recomputed values').check()
+  await desk.getByRole('button', { name: 'Give back', exact: true }).click()
+  const told = phone.getByRole('group', { name: /given back: how did the filtrate/ })
+  await expect(told).toContainText('right · 2 of 2 marks')
+  await expect(told).toContainText('A good answer says: A few drops of sulfate')
+  await expect(phone.getByRole('list', { name: 'marks for the work at the bench' })).toContainText('1.5 of 2')
+  await look(phone)
+})

@@ -363,7 +363,9 @@ fn feedback(
     });
     let own = outcome.own_verdicts.iter().flat_map(|(p, v)| v.iter().map(|(r, v)| (answer_slot(r, Some(*p)), v)));
     let all = outcome.verdicts.iter().map(|(r, v)| (r.clone(), v)).chain(own);
-    let at_once = all.filter(|_| policy.when == FeedbackWhen::AtOnce).map(|(slot, v)| (slot, Hint::of(policy, v)));
+    // A reason in words waits for somebody who reads it.
+    let judged = all.filter(|(_, v)| v.value != ValueVerdict::ToRead);
+    let at_once = judged.filter(|_| policy.when == FeedbackWhen::AtOnce).map(|(slot, v)| (slot, Hint::of(policy, v)));
     let at_once: BTreeMap<String, Hint> = at_once.collect();
     let given_back: BTreeMap<String, GivenBack> = given_back.collect();
     // Names of the sheet that something is said of, and no others.

@@ -133,14 +133,19 @@ pub async fn enter_for(
         let group = desk.group(app, path.1)?;
         let DeskEntry { id, entry, supersedes, reason: why } = body.into_inner();
         let entry = taken_in(app, &*app.practical_of(&desk.run)?, entry)?;
-        if let BenchEntry::Answer { by: Some(person), .. } = &entry
-            && !seated_at(app, desk.run.id, *person, &[group.id])?
+        // What a student wrote on paper is that student's own, and goes when the name goes.
+        let person = match &entry {
+            BenchEntry::Answer { by, .. } => *by,
+            _ => None,
+        };
+        if let Some(person) = person
+            && !seated_at(app, desk.run.id, person, &[group.id])?
         {
             return Err(ApiError::NotFound("person in this group"));
         }
         let changes = supersedes.is_some() || matches!(entry, BenchEntry::Struck { .. });
         let now = app.clock.now();
-        let said = Said { reason: reason(why, changes)?, ..Said::at(now, Statement::Bench(entry)) };
+        let said = Said { reason: reason(why, changes)?, person, ..Said::at(now, Statement::Bench(entry)) };
         let event = NewEvent {
             id,
             run: desk.run.id,

@@ -10,7 +10,6 @@ use lab::check::{
 };
 use lab::group::{ResultOutcome, ResultState, recompute};
 use lab::practical::Practical;
-use measure::rounding::figures;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{BenchState, Release, Reviewed, Ruling, Run, RunStatement};
@@ -356,7 +355,8 @@ fn has_changed(practical: &Practical, sheet: &SheetView, release: &Release) -> b
     told(practical, sheet, with_values) != before
 }
 
-/// Marks as they are written: whole ones without a point.
+/// Marks as they are written: to the hundredth, and no zeros that say nothing.
 pub fn marks_shown(marks: f64) -> String {
-    if marks.fract() == 0.0 { format!("{marks:.0}") } else { figures(marks, 3) }
+    let hundredths = (100.0 * marks).round() / 100.0;
+    hundredths.to_string()
 }

@@ -200,6 +200,18 @@ fn a_student_has_a_sheet_of_their_own_on_the_readings_of_the_group() {
     assert_eq!((&sheets[0]["person"], &sheets[0]["answers"]["n_acid"]["text"]), (&json!(student), &json!("2.50")));
     assert!(sheets[0]["name"].as_str().unwrap().starts_with("Pumice · "));
     assert_eq!(sheets[0]["verdicts"]["n_acid"]["diagnosis"]["named"][0]["slip"], "decimal-point");
+    // A second answer of theirs stands on paper, and is typed in at the desk; nobody else's can be.
+    let from_paper = |by: i64, id: u128| {
+        let mut typed = answer("m_theory", "0.616", "g");
+        typed["by"] = json!(by);
+        let body = json!({ "id": uuid::Uuid::from_u128(id), "entry": typed });
+        desk.post(&format!("/api/v1/runs/{run}/groups/{group}/entries"), &body).status
+    };
+    assert_eq!((from_paper(student, 320), from_paper(student + 1, 321)), (200, 404));
+    let view = desk.get(&check).body;
+    assert_eq!(view["sheets"][0]["verdicts"]["m_theory"]["value"]["kind"], "carried-forward");
+    assert_eq!(view["sheets"][0]["answers"]["m_theory"]["by_instructor"], true);
+    assert_eq!(view["answerers"][0]["key"], format!("{group}.{student}"));
     let released = desk.post(&format!("/api/v1/runs/{run}/releases"), &json!({ "groups": [], "with_values": false }));
     assert_eq!(released.body["sheets"], 1);
     let back = device.get("/api/v1/bench").body["feedback"]["given_back"].clone();
@@ -210,4 +222,63 @@ fn a_student_has_a_sheet_of_their_own_on_the_readings_of_the_group() {
     assert_eq!(desk.delete(&format!("/api/v1/classes/{class}/people/{student}")).status, 204);
     assert_eq!(desk.get(&check).body["sheets"], json!([]));
     assert_eq!(device.get("/api/v1/bench").body["feedback"]["given_back"], json!({}));
+}
+
+/// Five groups of six said how the filtrate showed it; only somebody who reads it can say whether that is right.
+#[test]
+fn a_reason_is_read_and_marks_at_the_bench_go_back_with_the_sheet() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let check = || desk.get("/api/v1/runs/3/check").body;
+    let sheet = |name: &str| {
+        let sheets = check()["sheets"].as_array().unwrap().clone();
+        sheets.into_iter().find(|s| s["name"] == name).unwrap()
+    };
+    let nautilus = sheet("Nautilus");
+    assert_eq!(nautilus["verdicts"]["filtrate"]["value"]["kind"], "to-read");
+    assert_eq!(nautilus["given"]["filtrate"], 0.0);
+    let say = |id: u128, ruling: &str, comment: &str| {
+        desk.post("/api/v1/runs/3/reviews", &review(id, &nautilus, "filtrate", ruling, comment)).status
+    };
+    assert_eq!(say(20, "wrong", ""), 422, "what is wrong with it is said");
+    assert_eq!(say(21, "right", ""), 204, "that it is right needs no words");
+    assert_eq!(sheet("Nautilus")["given"]["filtrate"], 2.0);
+
+    let given = desk.post("/api/v1/runs/3/releases", &json!({ "groups": [nautilus["group"]], "with_values": true }));
+    assert_eq!(given.body["sheets"], 1);
+    let (phone, _) = server.bench_of("WOLD 31", "Nautilus", "7731");
+    let back = phone.get("/api/v1/bench").body["feedback"].clone();
+    assert_eq!(back["given_back"]["filtrate"]["stands"], "right");
+    assert!(back["given_back"]["filtrate"]["expected"].as_str().unwrap().starts_with("A few drops"));
+    let recorded = &back["bench_marks"][0];
+    assert_eq!(
+        (&recorded["found"]["kind"], &recorded["found"]["good"], &recorded["marks"]),
+        (&json!("recording"), &json!(3), &json!(1.5))
+    );
+    let csv = desk.get("/api/v1/runs/3/export.csv").text;
+    assert!(
+        csv.contains("\"at the bench, recording, marks\"") && csv.contains("so strontium was left over\",2,,1.5,"),
+        "{csv}"
+    );
+}
+
+/// Where a group stands is known to the desk, and the class is looked through for it.
+#[test]
+fn a_bench_is_named_and_looked_for_as_a_cause() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let rows = desk.get(CHECK).body["rows"].as_array().unwrap().clone();
+    let address = |i: usize| format!("/api/v1/runs/1/groups/{}/bench", rows[i]["group"]);
+    for i in 0..rows.len() {
+        let bench = if i < 4 { "window" } else { " wall " };
+        assert_eq!(desk.put(&address(i), &json!({ "bench": bench })).status, 204);
+    }
+    let too_long = json!({ "bench": "x".repeat(21) });
+    assert_eq!(desk.put(&address(0), &too_long).status, 422);
+    let view = desk.get(CHECK).body;
+    assert_eq!(view["rows"][7]["bench"], "wall");
+    let results = view["class"]["results"].as_array().unwrap().clone();
+    let yields = results.iter().find(|r| r["name"] == "percent_yield").unwrap();
+    let causes = yields["causes"].as_array().unwrap();
+    assert!(causes.iter().any(|c| c["kind"] == "bench"), "{causes:?}");
 }

@@ -88,11 +88,16 @@ impl Server {
 
     /// A second device of a group of the demo, with the group's id.
     pub fn bench(&self, group: &str, pin: &str) -> (Client, i64) {
+        self.bench_of(CODE, group, pin)
+    }
+
+    /// The same of the run with this code.
+    pub fn bench_of(&self, code: &str, group: &str, pin: &str) -> (Client, i64) {
         let client = self.client();
-        let found = client.post("/api/v1/join", &serde_json::json!({ "code": CODE }));
+        let found = client.post("/api/v1/join", &serde_json::json!({ "code": code }));
         let groups = found.body["groups"].as_array().unwrap().clone();
         let id = groups.iter().find(|g| g["name"] == group).unwrap()["id"].as_i64().unwrap();
-        let claim = serde_json::json!({ "code": CODE, "group": id, "pin": pin });
+        let claim = serde_json::json!({ "code": code, "group": id, "pin": pin });
         assert_eq!(client.post("/api/v1/join/claim", &claim).status, 204);
         (client, id)
     }
