@@ -6,8 +6,8 @@ use crate::bench::Circumstances;
 pub use crate::bench::Entries;
 use crate::check::{Slip, Verdict, check_all, slip_ticks};
 use crate::judge::{
-    Advice, Bench, Doubt, Effect, Finding, Hypothesis, LimitingFinding, Next, Waiting, YieldFinding, competing,
-    delivered, doubts, effects, limiting, next, plausibility, waiting, yield_above_theory,
+    Advice, Bench, Doubt, Effect, Finding, Hypothesis, LimitingFinding, Needed, Next, Waiting, YieldFinding, competing,
+    delivered, doubts, effects, limiting, needed, next, plausibility, waiting, yield_above_theory,
 };
 use crate::practical::file::Role;
 use crate::practical::{Part, Practical};
@@ -201,6 +201,14 @@ pub fn worked(practical: &Practical, entries: &Entries, result: &str) -> Vec<Lin
 pub fn yield_doubts(practical: &Practical, entries: &Entries) -> Vec<Doubt> {
     let inputs = inputs_on(practical, &typed_readings(entries), &entries.circumstances);
     doubts(practical, &inputs, &practical.program.evaluate(&inputs))
+}
+
+/// What each reason for a group's yield above theory would need.
+#[must_use]
+pub fn yield_needs(practical: &Practical, entries: &Entries) -> Vec<Needed> {
+    let typed = typed_readings(entries);
+    let inputs = inputs_on(practical, &typed, &entries.circumstances);
+    needed(practical, &typed, &practical.program.evaluate(&inputs))
 }
 
 /// The formulas that a group's masses allow, best first, and the nearest that they do not; none where none is searched.

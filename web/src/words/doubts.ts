@@ -1,4 +1,4 @@
-import type { Doubt } from '@/api'
+import type { Doubt, Needed } from '@/api'
 import { say, type Wording } from './wording'
 
 const had: Wording<Doubt['doubted']> = {
@@ -13,3 +13,13 @@ export function doubtWords(doubt: Doubt): string {
   const cannot = doubt.feasible ? '' : ': that cannot be'
   return `${say(had, doubt.doubted)}${limits} and the yield be ${doubt.percent} %${cannot}.`
 }
+
+const needs: Wording<Needed> = {
+  weighed: (n) =>
+    `${n.mass} of what was weighed is no product: water, wash liquid, a salt, the vessel (${n.percent} %)`,
+  taken: (n) => `${n.needed} of ${n.material} taken, not ${n.recorded}`,
+  strength: (n) => `${n.material} of ${n.needed}, not ${n.stated}`,
+}
+
+/** What a reason for a yield above theory would need. */
+export const neededWords = (needed: Needed) => say(needs, needed)

@@ -17,4 +17,4 @@ export {
   valueWords,
 } from './verdicts'
 export { benchSlipName, placeWords, slipDid, slipHint, slipName } from './slips'
-export { doubtWords } from './doubts'
+export { doubtWords, neededWords } from './doubts'

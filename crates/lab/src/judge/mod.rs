@@ -4,6 +4,7 @@
 //! whether titres agree, whether it is dry, how much is still needed, what it is. Neither blocks: the group confirms or
 //! corrects, the instructor sees both.
 
+mod above;
 mod advice;
 mod agreement;
 mod competing;
@@ -23,6 +24,7 @@ mod waits;
 mod waste;
 mod yields;
 
+pub use above::{Needed, needed};
 pub use advice::{Advice, Changed, Compared, Matter, Standing, Titre, may_be_told};
 pub use agreement::delivered;
 pub use competing::{Hypothesis, PredictedMass, competing};

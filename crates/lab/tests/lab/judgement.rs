@@ -625,3 +625,20 @@ fn a_second_crop_is_worth_it_by_what_the_liquor_holds() {
     assert!(matches!(&told("53.90")[..], [Matter::NoSecondCrop { worth, .. }] if worth == "0.5 g"));
     assert!(matters(&Bench::of("epsom-salt"), |m| matches!(m, Matter::SecondCrop { .. })).is_empty());
 }
+
+/// 6.73 g of 6.16 g: 0.57 g too much, or 27.3 mL of acid for 25.0, or 1.09 mol/L for 1.00. Three times theory could not come
+/// from more acid: the carbonate would run out first.
+#[test]
+fn a_yield_above_theory_tells_what_each_reason_would_need() {
+    let of = |full: &str| {
+        let bench = Bench::of("epsom-salt").read("m_carbonate", "3.04").read("V_acid", "25.00");
+        let bench = bench.read("m_dish", "48.00").read("m_dish_crystals", full);
+        serde_json::to_value(lab::group::yield_needs(&bench.practical, &bench.entries)).unwrap()
+    };
+    let needs = of("54.73");
+    assert_eq!((&needs[0]["kind"], &needs[0]["mass"]), (&"weighed".into(), &"0.57 g".into()));
+    assert_eq!((&needs[1]["recorded"], &needs[1]["needed"]), (&"25.0 mL".into(), &"27.3 mL".into()));
+    assert_eq!((&needs[2]["stated"], &needs[2]["needed"]), (&"1.00 mol/L".into(), &"1.09 mol/L".into()));
+    assert_eq!(of("66.50").as_array().unwrap().len(), 1);
+    assert_eq!(of("52.00").as_array().unwrap().len(), 0);
+}

@@ -12,10 +12,10 @@ use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
 use lab::bench::answer_place;
-use lab::check::Slip;
+use lab::check::{BenchMark, Slip, bench_marks};
 use lab::cohort::{Cohort, Member, OutlierTest, cohort};
-use lab::group::{FormulasAllowed, bench_effects, formulas, yield_doubts};
-use lab::judge::{Doubt, Effect};
+use lab::group::{FormulasAllowed, bench_effects, formulas, yield_doubts, yield_needs};
+use lab::judge::{Doubt, Effect, Needed};
 use lab::practical::Practical;
 use lab::practical::file::{AnswerKind, AnswersOf};
 use measure::Decimal;
@@ -73,6 +73,8 @@ pub struct Answerer {
     person: Option<i64>,
     /// Name of the group, and of the student.
     name: String,
+    /// Marks for the group's work at the bench, answered or not.
+    bench_marks: Vec<BenchMark>,
 }
 
 /// Where a slip would put a result.
@@ -97,6 +99,8 @@ pub struct WorkedView {
     effects: Vec<Effect>,
     /// Of a yield: what would follow, had strengths been ten times out or reagents exchanged.
     doubts: Vec<Doubt>,
+    /// Of a yield above theory: what each reason for it would need.
+    needs: Vec<Needed>,
     /// Formulas that the masses allow, where it is one.
     formulas: Option<FormulasAllowed>,
 }
@@ -219,7 +223,9 @@ fn answerers(
     let visit = current_visit(&app.store.visits(desk.run.id)?, app.clock.now());
     let seats = if each { seated(&app.store.seats(desk.run.id)?, visit) } else { Vec::new() };
     let mut out = Vec::new();
-    for row in benches.iter().map(|b| &b.row).filter(|r| r.merged_into.is_none()) {
+    for bench in benches.iter().filter(|b| b.row.merged_into.is_none()) {
+        let row = &bench.row;
+        let marks = bench_marks(&bench.practical, &bench.entries, &row.outcome);
         let mut people: Vec<Option<i64>> = if each {
             let here = seats.iter().filter(|s| s.group == Some(row.group)).map(|s| Some(s.person));
             here.chain(row.answers.keys().map(|slot| answer_place(slot).1).filter(Option::is_some)).collect()
@@ -230,7 +236,8 @@ fn answerers(
         people.dedup();
         for person in people {
             let name = sheet_name(app, &row.name, person)?;
-            out.push(Answerer { key: sheet_key(row.group, person), group: row.group, person, name });
+            let key = sheet_key(row.group, person);
+            out.push(Answerer { key, group: row.group, person, name, bench_marks: marks.clone() });
         }
     }
     Ok(out)
@@ -305,13 +312,12 @@ pub async fn show_worked(
         let (_, group, result) = path.into_inner();
         let BenchNow { practical, entries, .. } = bench_of(app, &desk, group)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
+        let of_yield = practical.yields.as_ref().is_some_and(|names| names.percent == result);
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
             effects: bench_effects(&practical, &entries, &result),
-            doubts: match &practical.yields {
-                Some(names) if names.percent == result => yield_doubts(&practical, &entries),
-                Some(_) | None => Vec::new(),
-            },
+            doubts: if of_yield { yield_doubts(&practical, &entries) } else { Vec::new() },
+            needs: if of_yield { yield_needs(&practical, &entries) } else { Vec::new() },
             formulas: formulas(&practical, &entries, &result),
             labels: practical.labels.clone(),
             readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),

@@ -34,7 +34,8 @@ pub struct SheetView {
     pub marks: BTreeMap<String, Awarded>,
     /// Marks as they hold: worked out, or as an instructor has set them.
     pub given: BTreeMap<String, f64>,
-    /// Marks for the group's work at the bench.
+    /// Marks for the group's work at the bench; the page has them with everybody who could answer.
+    #[serde(skip)]
     pub bench_marks: Vec<BenchMark>,
     /// What instructors said, by result.
     pub reviews: BTreeMap<String, ReviewView>,

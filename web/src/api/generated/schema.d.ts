@@ -1171,6 +1171,8 @@ export interface components {
         AnswerKind: "number" | "formula" | "limiting" | "words";
         /** @description A group, or a student of one, from whom answers are asked. */
         Answerer: {
+            /** @description Marks for the group's work at the bench, answered or not. */
+            bench_marks: components["schemas"]["BenchMark"][];
             /**
              * Format: int64
              * @description The group.
@@ -4723,6 +4725,33 @@ export interface components {
             /** @description As it is called. */
             name: string;
         };
+        /** @description A reason for a yield above theory, with the figure that it would need. */
+        Needed: {
+            /** @enum {string} */
+            kind: "weighed";
+            /** @description Mass, with unit. */
+            mass: string;
+            /** @description The same in percent of what was weighed. */
+            percent: string;
+        } | {
+            /** @enum {string} */
+            kind: "taken";
+            /** @description Name of the reagent. */
+            material: string;
+            /** @description What it would have to be, with unit. */
+            needed: string;
+            /** @description As written down, with unit. */
+            recorded: string;
+        } | {
+            /** @enum {string} */
+            kind: "strength";
+            /** @description Name of the reagent. */
+            material: string;
+            /** @description What it would have to be, with unit. */
+            needed: string;
+            /** @description As stated, with unit. */
+            stated: string;
+        };
         /** @description An acid and a base that are to use each other up. */
         Neutralising: {
             /**
@@ -6153,8 +6182,6 @@ export interface components {
             answers: {
                 [key: string]: components["schemas"]["Entered"];
             };
-            /** @description Marks for the group's work at the bench. */
-            bench_marks: components["schemas"]["BenchMark"][];
             /** @description What would be told now is not what was told then. */
             changed_since: boolean;
             /** @description Marks as they hold: worked out, or as an instructor has set them. */
@@ -7259,6 +7286,8 @@ export interface components {
             };
             /** @description The definitions that it hangs on, in order, itself last. */
             lines: components["schemas"]["Line"][];
+            /** @description Of a yield above theory: what each reason for it would need. */
+            needs: components["schemas"]["Needed"][];
             /** @description The readings it comes from. */
             readings: components["schemas"]["ReadingSpec"][];
         };

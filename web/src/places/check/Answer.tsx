@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { CheckView, Doubt, Explanation, Row, Verdict } from '@/api'
+import type { CheckView, Explanation, Row, Verdict } from '@/api'
 import {
   Caliper,
   dayAndTime,
@@ -14,11 +14,8 @@ import {
   WorkedLines,
 } from '@/ui'
 import {
-  benchSlipName,
   digitsState,
   digitsWords,
-  doubtWords,
-  placeWords,
   slipDid,
   slipHint,
   slipName,
@@ -27,6 +24,7 @@ import {
   valueState,
   valueWords,
 } from '@/words'
+import { Evidence } from './Evidence'
 import { Hypotheses } from './Hypotheses'
 import { Ruling, type Saying } from './Ruling'
 import { useWorked } from './useCheck'
@@ -187,6 +185,7 @@ export function Answer({
           <Evidence
             verdict={verdict}
             labels={view.labels}
+            needs={worked.data?.needs ?? []}
             effects={worked.data?.effects ?? []}
             doubts={worked.data?.doubts ?? []}
           />
@@ -264,65 +263,6 @@ function Named({
       <p className="text-note text-slate">
         Hint they would read: “{hints[first.slip] ?? slipHint(first.slip, first.at, labels)}”
       </p>
-    </div>
-  )
-}
-
-/** What came close without being named, and which way slips at the bench would push this result. */
-function Evidence({
-  verdict,
-  labels,
-  effects,
-  doubts,
-}: {
-  doubts: readonly Doubt[]
-  verdict: Verdict
-  labels: CheckView['labels']
-  effects: readonly {
-    slip: Parameters<typeof benchSlipName>[0]
-    size: string
-    relative: number
-    logged: boolean
-  }[]
-}) {
-  const percent = (x: number) => `${x < 0 ? '−' : '+'}${(100 * Math.abs(x)).toPrecision(2)} %`
-  return (
-    <div className="flex flex-col gap-2 text-note">
-      {[...verdict.diagnosis.named, ...verdict.diagnosis.near].map((e) => (
-        <p key={`${e.slip} ${e.at}`}>
-          {slipName(e.slip)} ({placeWords(e.at, labels)}): {Math.round(100 * e.chance)} % of the evidence
-        </p>
-      ))}
-      {verdict.diagnosis.named.length + verdict.diagnosis.near.length === 0 && (
-        <p className="text-slate">No slip comes near.</p>
-      )}
-      {effects.length > 0 && (
-        <table className="border-collapse">
-          <caption className="pb-1 text-left text-ink">what the bench may have done to it</caption>
-          <tbody>
-            {effects.slice(0, 8).map((e) => (
-              <tr key={e.slip} className="border-t border-rule align-baseline">
-                <th
-                  scope="row"
-                  className={`py-1 pr-2 text-left ${e.logged ? 'font-semibold' : 'font-normal'}`}
-                >
-                  {benchSlipName(e.slip)}
-                  {e.logged && ' (logged)'}
-                </th>
-                <td className="pr-2 font-mono whitespace-nowrap text-slate">{e.size}</td>
-                <td className="text-right font-mono whitespace-nowrap">
-                  {e.relative === 0 ? 'none' : percent(e.relative)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {doubts.map((d) => (
-        <p key={JSON.stringify(d.doubted)} className={d.feasible ? '' : 'text-slate'}>
-          {doubtWords(d)}
-        </p>
-      ))}
     </div>
   )
 }

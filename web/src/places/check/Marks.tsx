@@ -1,5 +1,5 @@
 import { Link } from 'react-router'
-import type { BenchMark, CheckView } from '@/api'
+import type { Answerer, BenchMark, CheckView } from '@/api'
 import { StateMark } from '@/ui'
 import { answerState, answerWords, benchMarkName, benchMarkWords } from '@/words'
 
@@ -8,7 +8,8 @@ const shown = (marks: number) => (Number.isInteger(marks) ? String(marks) : mark
 /** Marks of every sheet, by result; what was set by hand is underlined. */
 export function Marks({ view }: { view: CheckView }) {
   // Alike on every sheet: what the practical gives marks for at the bench.
-  const bench = view.sheets[0]?.bench_marks ?? []
+  const bench = view.answerers[0]?.bench_marks ?? []
+  const rows = view.answerers.map((who) => ({ who, sheet: view.sheets.find((s) => s.key === who.key) }))
   const most = [...view.results, ...bench].reduce((sum, r) => sum + r.most, 0)
   return (
     <>
@@ -48,21 +49,21 @@ export function Marks({ view }: { view: CheckView }) {
             </tr>
           </thead>
           <tbody>
-            {view.sheets.map((sheet) => (
-              <tr key={sheet.key} className="border-b border-rule align-baseline">
+            {rows.map(({ who, sheet }) => (
+              <tr key={who.key} className="border-b border-rule align-baseline">
                 <th scope="row" className="py-2 pr-4 text-left font-normal">
-                  {sheet.name}
+                  {who.name}
                 </th>
                 {view.results.map((r) => {
-                  const verdict = sheet.verdicts[r.name]
-                  const review = sheet.reviews[r.name]
+                  const verdict = sheet?.verdicts[r.name]
+                  const review = sheet?.reviews[r.name]
                   const byHand =
                     review?.current === true && (review.marks != null || review.ruling !== 'as-judged')
                   return (
                     <td key={r.name} className="px-3 py-2 text-right whitespace-nowrap">
                       {verdict ? (
                         <Link
-                          to={`/check/${view.run.id}/${r.name}?sheet=${sheet.key}`}
+                          to={`/check/${view.run.id}/${r.name}?sheet=${who.key}`}
                           className={`font-mono ${byHand ? 'border-b-2 border-copper' : ''}`}
                           title={answerWords(verdict)}
                         >
@@ -71,7 +72,7 @@ export function Marks({ view }: { view: CheckView }) {
                         </Link>
                       ) : (
                         <span className="text-slate">
-                          {sheet.given[r.name] !== undefined
+                          {sheet?.given[r.name] !== undefined
                             ? `${shown(sheet.given[r.name] ?? 0)}, left out on the way`
                             : 'no answer'}
                         </span>
@@ -79,22 +80,24 @@ export function Marks({ view }: { view: CheckView }) {
                     </td>
                   )
                 })}
-                {sheet.bench_marks.map((m) => (
+                {who.bench_marks.map((m) => (
                   <AtTheBench key={m.found.kind} mark={m} />
                 ))}
-                <td className="py-2 pl-4 text-right font-mono font-semibold">{shown(together(sheet))}</td>
+                <td className="py-2 pl-4 text-right font-mono font-semibold">
+                  {shown(together(who, sheet))}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      {view.sheets.length === 0 && <p className="py-4 text-slate">No group has answered yet.</p>}
+      {view.answerers.length === 0 && <p className="py-4 text-slate">Nobody sits at a bench yet.</p>}
     </>
   )
 }
 
-const together = (sheet: CheckView['sheets'][number]) =>
-  [...Object.values(sheet.given), ...sheet.bench_marks.map((m) => m.marks)].reduce((a, b) => a + b, 0)
+const together = (who: Answerer, sheet: CheckView['sheets'][number] | undefined) =>
+  [...Object.values(sheet?.given ?? {}), ...who.bench_marks.map((m) => m.marks)].reduce((a, b) => a + b, 0)
 
 function AtTheBench({ mark }: { mark: BenchMark }) {
   return (

@@ -46,13 +46,17 @@ export function Spectrum({
   const inOrder = [...slips].sort((a, b) => a.ratio - b.ratio)
   // A label stands right of its tick where there is room for it.
   const isRight = (s: (typeof slips)[number]) => x(s.ratio) + widthOf(s.slip) < WIDTH - 10
-  const lines = linesOf(
-    inOrder.map((s) =>
-      isRight(s)
-        ? ([x(s.ratio), x(s.ratio) + widthOf(s.slip)] as const)
-        : ([x(s.ratio) - widthOf(s.slip), x(s.ratio)] as const),
-    ),
+  const labels = inOrder.map((s) =>
+    isRight(s)
+      ? ([x(s.ratio), x(s.ratio) + widthOf(s.slip)] as const)
+      : ([x(s.ratio) - widthOf(s.slip), x(s.ratio)] as const),
   )
+  // No label runs through the caliper, which stands on the second line.
+  const crosses = (label: readonly [number, number]) => label[0] < x(1) + 10 && x(1) - 10 < label[1]
+  const lines = linesOf(labels).map((line, i) => {
+    const label = labels[i]
+    return line > 0 && label && crosses(label) ? 2.2 : line
+  })
   const minor = LABELS.flatMap((v) =>
     v < 1000 ? [1, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6, 1.7, 1.8, 1.9].map((f) => v * f) : [],
   )

@@ -12,6 +12,7 @@ import {
 import { columnWidths, dayAndTime, Reading, StateMark, Unit } from '@/ui'
 import { findingWords } from '@/words'
 import { DeskForm } from './DeskForm'
+import { proposedOn } from './proposed'
 
 /** All that stands at their bench, or should: readings, what was seen, answers. Each can be entered or mended here. */
 export function Readings({ board, page }: { board: Board; page: GroupPage }) {
@@ -46,6 +47,7 @@ export function Readings({ board, page }: { board: Board; page: GroupPage }) {
               value={(e) => <Reading text={e.text} {...widths} />}
               made={(text) => ({ kind: 'reading', symbol: r.symbol, text, unit: r.unit })}
               struck={{ kind: 'struck', place: 'reading', name: r.symbol }}
+              proposals={proposedOn(row, r.symbol)}
               spec={r}
             />
           ))}
@@ -107,6 +109,7 @@ function Place({
   spec,
   choices,
   units,
+  proposals = [],
 }: {
   board: Board
   page: GroupPage
@@ -120,6 +123,8 @@ function Place({
   spec?: ReadingSpec
   choices?: readonly string[]
   units?: readonly string[]
+  /** What their sums read here instead. */
+  proposals?: readonly string[]
 }) {
   const [open, setOpen] = useState(false)
   const earlier = entered?.struck ?? out
@@ -171,6 +176,14 @@ function Place({
           </td>
         </tr>
       )}
+      {proposals.map((instead) => (
+        <tr key={instead}>
+          <td colSpan={4} className="pb-1.5 text-note text-amber-text">
+            Their sums read {instead} here. If that stands on their paper, mend the reading; the sum is then
+            right.
+          </td>
+        </tr>
+      ))}
       {open && (
         <tr>
           <td colSpan={4} className="pb-3">
