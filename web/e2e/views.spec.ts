@@ -22,6 +22,8 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/check/1/m_theory', 'worked from their own readings', 'check'],
   ['/check/1/marks', 'Take it home', 'marks'],
   ['/check/3/class', 'slips of the class', 'class'],
+  ['/check/3/paper', 'Enter keeps a cell', 'paper'],
+  ['/check/3/filtrate', 'A good answer says', 'reason'],
   ['/handbook/workbench/limiting', 'worked out', 'workbench'],
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
   ['/handbook/workbench/sheet', 'one formula fits', 'sheet'],
@@ -48,6 +50,8 @@ const UNKEPT: readonly string[] = [
   'sheet',
   'techniques',
   'marks',
+  'paper',
+  'reason',
   'substances',
 ]
 

@@ -17,7 +17,7 @@ const found: Wording<Found> = {
     f.of === 0
       ? 'there are no repeats yet'
       : `${counted(f.agree, f.of)} agree as wanted${f.nearly > 0 ? `, ${f.nearly} nearly` : ''}`,
-  closeness: (f) => (f.off_percent == null ? 'by how far the result is off' : `${f.off_percent} % off`),
+  closeness: (f) => (f.off_percent == null ? 'held against the accepted value' : `${f.off_percent} % off`),
 }
 
 /** What marks for the work at the bench are given for. */

@@ -253,7 +253,8 @@ fn of_result(
         return None;
     }
     let values: Vec<f64> = numbers.iter().map(|(_, v, _)| *v).collect();
-    let (outlier, untested) = outlying(&values, test);
+    let (suspect, untested) = outlying(&values, test);
+    let outlier = suspect.filter(|i| is_apart(&numbers, *i));
     let accepted = accepted(practical, result, &numbers);
     let dots = numbers.iter().enumerate().map(|(i, (m, value, expanded))| Dot {
         group: m.name.to_owned(),
@@ -285,6 +286,15 @@ fn number<'a, 'm>(member: &'a Member<'m>, result: &str) -> Option<(&'a Member<'m
     let ResultState::Value(v) = state else { return None };
     let expanded = v.expanded.as_deref().and_then(|u| Decimal::parse(u).ok()).map_or(0.0, Decimal::to_f64);
     v.value.is_finite().then_some((member, v.value, expanded))
+}
+
+/// Whether a value lies further from the mean of the others than its own uncertainty reaches: two that are equal make any
+/// third one an outlier by the tests.
+fn is_apart(numbers: &[(&Member<'_>, f64, f64)], suspect: usize) -> bool {
+    let others: Vec<f64> = numbers.iter().enumerate().filter(|(i, _)| *i != suspect).map(|(_, (_, v, _))| *v).collect();
+    let mean = others.iter().sum::<f64>() / others.len() as f64;
+    let (_, value, expanded) = numbers[suspect];
+    (value - mean).abs() > expanded
 }
 
 /// Which value does not belong; or why nothing is said.

@@ -130,6 +130,20 @@ fn slips_are_counted_copies_are_asked_about_and_a_blunder_moves_nothing() {
     assert!((50.0..100.0).contains(&robust.mean), "{robust:?}");
 }
 
+/// 25.0 mmol of acid twice and 25.1 once, each within 0.08: by Grubbs' test an outlier, and no news to anybody.
+#[test]
+fn a_value_within_its_own_uncertainty_is_no_outlier() {
+    let with = |last: &str| {
+        let groups = ["25.00", "25.00", last]
+            .into_iter()
+            .enumerate()
+            .map(|(i, v)| json!({"name": format!("G{i}"), "readings": {"m_carbonate": "3.00", "V_acid": v}}));
+        result(&class("epsom-salt", groups.collect()), "n_acid").dots[2].outlier
+    };
+    assert!(!with("25.05"));
+    assert!(with("25.60"));
+}
+
 /// Twelve groups by two recipes: the theory differs as planned and is no spread; the percent yield does not.
 /// Bench C finds 20 % more than the others, with balances all over the room.
 #[test]

@@ -18,7 +18,9 @@ export function ClassView({
   const { results, slips, copied, pooled } = view.class
   // What was asked last says most about a class; what is the same for all says nothing.
   const isAlike = (r: CohortResult) => r.dots.every((d) => d.value === r.dots[0]?.value)
-  const differing = results.filter((r) => !isAlike(r)).reverse()
+  const order = [...new Set(results.map((r) => r.name))]
+  const lastFirst = (a: CohortResult, b: CohortResult) => order.indexOf(b.name) - order.indexOf(a.name)
+  const differing = results.filter((r) => !isAlike(r)).sort(lastFirst)
   const alike = results.filter(isAlike)
   return (
     <div className="grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1fr)_17rem]">
@@ -42,7 +44,8 @@ export function ClassView({
         ))}
         {alike.map((r) => (
           <p key={`${r.name} ${r.recipe ?? ''}`} className="border-t border-rule pt-2 text-slate">
-            <span className="first-letter:uppercase">{r.label}</span>:{' '}
+            <span className="first-letter:uppercase">{r.label}</span>
+            {r.recipe != null && `, ${r.recipe}`}:{' '}
             <span className="font-mono text-ink">{r.dots[0]?.value.toPrecision(4)}</span> {setUnit(r.unit)} in
             all {r.dots.length} {r.dots.length === 1 ? 'group' : 'groups'} that have it.
           </p>

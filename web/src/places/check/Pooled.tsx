@@ -17,6 +17,10 @@ export function Pooled({ line }: { line: PooledLine }) {
   const xs = points.map((p) => p.x)
   const ends = [Math.min(...xs), Math.max(...xs)] as const
   const [y, across] = axis([...points.map((p) => p.y), at(ends[0]), at(ends[1])], BASE, TOP)
+  // Of points on one another one name is shown; all of them are in the picture's description.
+  const apart = (a: (typeof points)[number], b: (typeof points)[number]) =>
+    Math.abs(y(a.y) - y(b.y)) > 13 || Math.abs(x(a.x) - x(b.x)) > 80
+  const named = points.filter((p, i) => points.slice(0, i).every((q) => apart(p, q)))
   return (
     <section aria-label={line.label}>
       <h2 className="text-lead font-semibold first-letter:uppercase">{line.label}</h2>
@@ -60,13 +64,22 @@ export function Pooled({ line }: { line: PooledLine }) {
           strokeWidth="2"
         />
         {points.map((p) => (
-          <g key={p.group}>
-            <circle cx={x(p.x)} cy={y(p.y)} r="4.5" className="fill-ink" />
-            <text x={x(p.x) + 8} y={y(p.y) - 6} className="fill-slate text-[12px]">
+          <circle key={p.group} cx={x(p.x)} cy={y(p.y)} r="4.5" className="fill-ink" />
+        ))}
+        {named.map((p) => {
+          const right = x(p.x) > RIGHT - 90
+          return (
+            <text
+              key={p.group}
+              x={x(p.x) + (right ? -9 : 9)}
+              y={y(p.y) + 4}
+              textAnchor={right ? 'end' : 'start'}
+              className="fill-slate text-[12px]"
+            >
               {p.group}
             </text>
-          </g>
-        ))}
+          )
+        })}
       </svg>
       <p className="text-note text-slate">
         along: {setUnit(line.x_unit) || 'a plain number'} · up: {setUnit(line.y_unit) || 'a plain number'}

@@ -31,7 +31,8 @@ export function Stacks({
               >
                 <span className="text-lead font-semibold">{stack.judged.length}</span>
                 <span>
-                  <span className="font-semibold">{stack.words}</span> <StateMark kind={stack.state} />
+                  <span className={stack.ratio ? 'font-semibold' : 'line-clamp-3'}>{stack.words}</span>{' '}
+                  <StateMark kind={stack.state} />
                   <span className="block text-note text-slate">
                     {stack.judged.map((j) => j.sheet.name).join(', ')}
                   </span>

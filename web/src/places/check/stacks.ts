@@ -38,7 +38,7 @@ export function stacksOf(judged: readonly Judged[]): Stack[] {
   const stacks = new Map<string, Stack>()
   for (const one of judged) {
     const read = one.verdict.value.kind === 'to-read'
-    const words = read ? beginning(one.answer.text) : answerWords(one.verdict)
+    const words = read ? one.answer.text : answerWords(one.verdict)
     const state = answerState(one.verdict)
     const named = one.verdict.value.kind === 'wrong' ? one.verdict.diagnosis.named[0] : undefined
     // Right answers differ in their last digit; a slip is the same whatever it came to; without a name only answers
@@ -54,9 +54,6 @@ export function stacksOf(judged: readonly Judged[]): Stack[] {
     (a, b) => order[a.state] - order[b.state] || b.judged.length - a.judged.length,
   )
 }
-
-/** The beginning of a reason, for a stack's name. */
-const beginning = (text: string) => (text.length > 60 ? `${text.slice(0, 58).trimEnd()} …` : text)
 
 /** A reason without what does not count in it: capitals, spaces, the full stop. */
 const same = (text: string) =>
