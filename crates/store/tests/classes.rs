@@ -195,6 +195,11 @@ fn a_group_comes_late_is_given_something_or_goes_on_with_another() {
     let given = Allotted { assignment: Some("recipe A".into()), unknown: None };
     s.store.allot(jasper.id, given.clone()).unwrap();
     assert_eq!(s.store.group(jasper.id).unwrap().allotted, given);
+    s.store.place_at(jasper.id, Some("window".into())).unwrap();
+    assert_eq!(s.store.group(jasper.id).unwrap().bench.as_deref(), Some("window"));
+    s.store.place_at(jasper.id, None).unwrap();
+    assert_eq!(s.store.group(jasper.id).unwrap().bench, None);
+    assert!(matches!(s.store.place_at(999, None), Err(StoreError::NotFound("group"))));
     let merge = |group: i64, into: i64| s.store.merge_group(s.run, group, into, DESK, 10);
     merge(s.groups[0], s.groups[1]).unwrap();
     assert_eq!(s.store.group(s.groups[0]).unwrap().merged_into, Some(s.groups[1]));

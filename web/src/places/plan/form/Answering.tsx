@@ -21,7 +21,7 @@ export function Answering() {
             {r.label}
             <span className="block text-note text-slate">
               <Name of={r.name} />
-              {(r.marks ?? 0) > 0 && ` · ${r.marks} marks`}
+              {(r.marks ?? 0) > 0 && ` · marks: ${r.marks}`}
               {(r.model ?? '') !== '' && ` · ${r.model}`}
             </span>
           </p>
