@@ -2,6 +2,7 @@
 
 use super::reach::{Reach, at};
 use super::slip::Slip;
+use super::smallest::{Smallest, mass_of, smallest};
 use crate::practical::file::{Method, Weighing};
 use measure::{Dimension, InstrumentKind};
 use sheet::{Act, Change, Gathered, Leaf, Place, Work};
@@ -175,15 +176,7 @@ impl Reach<'_> {
         for k in (0..extents).filter(|k| *k != least) {
             self.add(Slip::WrongLimiting, name(k), 1.0, vec![at(place, Act::Extent(k))]);
         }
-        let smallest = |of: &dyn Fn(usize) -> Option<f64>| {
-            let known: Vec<(usize, f64)> = (0..extents).filter_map(|k| of(k).map(|v| (k, v))).collect();
-            (known.len() == extents)
-                .then(|| known.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k))
-                .flatten()
-        };
-        let mass = |k: usize| self.mass_of(reagents.get(k)?);
-        let amount = |k: usize| self.program().operands(operands[k]).first().and_then(|p| self.number(*p));
-        let (by_mass, by_amount) = (smallest(&mass), smallest(&amount));
+        let Smallest { by_mass, by_amount } = smallest(self.practical, self.plain);
         if let Some(k) = by_mass.filter(|k| *k != least) {
             self.add(Slip::SmallerMassLimits, name(k), 1.0, vec![at(place, Act::Extent(k))]);
         }
@@ -271,13 +264,7 @@ impl Reach<'_> {
     /// Reagents that have a mass, by name, with their masses in g.
     fn weighed_reagents(&self) -> Vec<(String, f64)> {
         let used = self.practical.materials.iter().filter(|m| m.term.is_some_and(|(_, used_up)| used_up));
-        used.filter_map(|m| Some((m.symbol.clone(), self.mass_of(&m.symbol)?))).collect()
-    }
-
-    /// The mass of a material that was taken, in g; of a liquid by its density.
-    fn mass_of(&self, symbol: &str) -> Option<f64> {
-        let taken = self.value_of(self.practical.measured_by(symbol)?)?;
-        self.practical.material(symbol)?.supply.mass(taken)
+        used.filter_map(|m| Some((m.symbol.clone(), mass_of(self.practical, self.plain, &m.symbol)?))).collect()
     }
 
     fn method(&mut self, method: &Method) {

@@ -1,6 +1,7 @@
 //! Answers that are no number: a formula, judged chemically; a reagent, chosen.
 
 use super::slip::Slip;
+use super::smallest::{Smallest, smallest};
 use super::sums::Sums;
 use super::verdict::{Diagnosis, Explanation, ValueVerdict};
 use crate::practical::ResultSpec;
@@ -99,29 +100,10 @@ pub(super) fn limiting(sums: &Sums<'_>, result: &ResultSpec, chosen: usize) -> (
     if chosen == limits || is_tie(sums, result, chosen) {
         return (ValueVerdict::Right, Diagnosis::default());
     }
-    let reagents = sums.practical.limiting.as_ref().map(|(_, r)| r.clone()).unwrap_or_default();
-    let smallest = |of: &dyn Fn(&String) -> Option<f64>| {
-        let known: Option<Vec<f64>> = reagents.iter().map(of).collect();
-        known.and_then(|k| (0..k.len()).min_by(|a, b| k[*a].total_cmp(&k[*b])))
-    };
-    let of_definition = |name: &str| match sums.evaluation.outcome(name) {
-        Some(Outcome::Value(v)) => Some(v.value),
-        _ => None,
-    };
-    let mass = |symbol: &String| {
-        let material = sums.practical.material(symbol)?;
-        let measured = sums.practical.measured_by(symbol).filter(|_| material.supply.is_weighed())?;
-        let typed = sums.readings.get(measured).map(|d| d.to_f64());
-        typed.or_else(|| of_definition(measured))
-    };
-    let amount = |symbol: &String| of_definition(&format!("n_{symbol}"));
-    let mut named = Vec::new();
-    if smallest(&amount) == Some(chosen) {
-        named.push(explanation(Slip::SmallerAmountLimits, result));
-    }
-    if smallest(&mass) == Some(chosen) {
-        named.push(explanation(Slip::SmallerMassLimits, result));
-    }
+    let Smallest { by_mass, by_amount } = smallest(sums.practical, &sums.plain);
+    let taken_by = [(Slip::SmallerAmountLimits, by_amount), (Slip::SmallerMassLimits, by_mass)];
+    let named = taken_by.into_iter().filter(|(_, k)| *k == Some(chosen)).map(|(slip, _)| explanation(slip, result));
+    let named = named.collect();
     (ValueVerdict::Wrong, Diagnosis { named, near: Vec::new() })
 }
 

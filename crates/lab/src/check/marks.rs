@@ -96,7 +96,7 @@ fn left_out<'a>(
     verdicts: &'a BTreeMap<String, Verdict>,
 ) -> impl Iterator<Item = (String, Awarded)> + 'a {
     let asked = || practical.results.iter().filter(|r| r.asked && r.is_worked_out());
-    let last = asked().last().filter(|r| verdicts.get(&r.name).is_some_and(|v| v.value == ValueVerdict::Right));
+    let last = asked().next_back().filter(|r| verdicts.get(&r.name).is_some_and(|v| v.value == ValueVerdict::Right));
     let on_the_way = move |r: &&ResultSpec| last.is_some_and(|l| practical.program.hangs_on(&l.name, &r.name));
     asked().filter(|r| !verdicts.contains_key(&r.name)).filter(on_the_way).map(|r| {
         let Marks { method, value, unit, digits } = r.marks;

@@ -21,6 +21,7 @@ mod judge;
 mod marks;
 mod reach;
 mod slip;
+mod smallest;
 mod sums;
 mod verdict;
 

@@ -1,6 +1,7 @@
 //! What a result hangs on, and everything that could have been done otherwise on the way to it.
 
 use super::slip::Slip;
+use super::smallest;
 use crate::practical::{Practical, ResultSpec};
 use measure::{Decimal, Dimension};
 use sheet::{Act, Change, Leaf, Otherwise, Place, Program, Work, trial_name};
@@ -95,9 +96,7 @@ impl<'a> Reach<'a> {
 
     /// What a definition or a reading comes to without a slip.
     pub fn value_of(&self, name: &str) -> Option<f64> {
-        let program = self.program();
-        let place = program.place_of(name).or_else(|| program.place_of_leaf(&Leaf::Reading(name.to_owned())))?;
-        self.number(place)
+        smallest::value_of(self.practical, self.plain, name)
     }
 
     /// What is typed in a place, if it is a reading: its slot, and the decimal.

@@ -228,7 +228,7 @@ fn answerers(
         let marks = bench_marks(&bench.practical, &bench.entries, &row.outcome);
         let mut people: Vec<Option<i64>> = if each {
             let here = seats.iter().filter(|s| s.group == Some(row.group)).map(|s| Some(s.person));
-            here.chain(row.answers.keys().map(|slot| answer_place(slot).1).filter(Option::is_some)).collect()
+            here.chain(row.answers.keys().filter_map(|slot| answer_place(slot).1).map(Some)).collect()
         } else {
             vec![None]
         };

@@ -55,11 +55,10 @@ export function AnswerPad(props: PadProps) {
     case 'number':
       return <NumberAnswer {...props} />
     case 'formula':
-      return <FormulaAnswer {...props} />
+    case 'words':
+      return <WrittenAnswer {...props} />
     case 'limiting':
       return <ReagentAnswer {...props} />
-    case 'words':
-      return <ReasonAnswer {...props} />
   }
 }
 
@@ -121,9 +120,16 @@ function Leave({ standing, onLeave }: Pick<PadProps, 'standing' | 'onLeave'>) {
   )
 }
 
-/** A formula, typed on the device's own keyboard: capitals count. */
-function FormulaAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
+/** A formula, capitals and all, or a reason in a sentence or two: typed on the device's own keyboard. */
+function WrittenAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
   const [text, setText] = useDraft(draftKey)
+  const inWords = asked.answer === 'words'
+  const field = {
+    value: text,
+    onChange: (event: { target: { value: string } }) => {
+      setText(event.target.value)
+    },
+  }
   return (
     <form
       className="flex flex-col gap-3 border-t border-ink py-4"
@@ -135,52 +141,22 @@ function FormulaAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps
     >
       <label className="flex flex-col gap-1">
         {asked.label}
-        <input
-          className="field min-h-14 font-mono text-title"
-          value={text}
-          maxLength={200}
-          autoCapitalize="off"
-          autoComplete="off"
-          spellCheck={false}
-          onChange={(event) => {
-            setText(event.target.value)
-          }}
-        />
+        {inWords ? (
+          <textarea {...field} className="field min-h-32" maxLength={500} rows={4} />
+        ) : (
+          <input
+            {...field}
+            className="field min-h-14 font-mono text-title"
+            maxLength={200}
+            autoCapitalize="off"
+            autoComplete="off"
+            spellCheck={false}
+          />
+        )}
       </label>
-      <p className="text-body text-slate">As on paper, capitals too: MgCl2, CaSO4·2H2O</p>
-      <button type="submit" className="action min-h-14" disabled={text.trim() === ''}>
-        Send
-      </button>
-      <Leave standing={standing} onLeave={onLeave} />
-    </form>
-  )
-}
-
-/** A reason, in a sentence or two. */
-function ReasonAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
-  const [text, setText] = useDraft(draftKey)
-  return (
-    <form
-      className="flex flex-col gap-3 border-t border-ink py-4"
-      onSubmit={(event) => {
-        event.preventDefault()
-        onEnter(text.trim(), '')
-        setText('')
-      }}
-    >
-      <label className="flex flex-col gap-1">
-        {asked.label}
-        <textarea
-          className="field min-h-32"
-          value={text}
-          maxLength={500}
-          rows={4}
-          onChange={(event) => {
-            setText(event.target.value)
-          }}
-        />
-      </label>
-      <p className="text-body text-slate">A sentence or two, in your own words.</p>
+      <p className="text-body text-slate">
+        {inWords ? 'A sentence or two, in your own words.' : 'As on paper, capitals too: MgCl2, CaSO4·2H2O'}
+      </p>
       <button type="submit" className="action min-h-14" disabled={text.trim() === ''}>
         Send
       </button>
