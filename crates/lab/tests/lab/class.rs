@@ -177,5 +177,5 @@ fn recipes_that_are_planned_to_differ_are_not_compared_and_a_bench_is_a_cause() 
     let left = |symbol: &str| cohort.left_over.iter().find(|l| l.symbol == symbol).unwrap();
     assert!((left("strontium").amount - 6.0 * (5.626 - 4.0)).abs() < 0.05, "{:?}", cohort.left_over);
     assert!((left("sulfate").amount - 6.0 * (7.0 - 5.626)).abs() < 0.05);
-    assert!((left("strontium").mass.unwrap() - 0.009756 * 266.62).abs() < 0.02);
+    assert!((left("strontium").mass.unwrap() - 0.009_756 * 266.62).abs() < 0.02);
 }
