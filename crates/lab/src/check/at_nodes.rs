@@ -1,6 +1,6 @@
 //! Slips on an operation with a declared role: a weighing, a titre, a mean, a yield, a blank, a dilution.
 
-use super::reach::{Reach, at};
+use super::reach::{Candidate, Made, Reach, at};
 use super::slip::Slip;
 use super::smallest::{Smallest, mass_of, smallest};
 use crate::practical::file::{Method, Weighing};
@@ -148,9 +148,26 @@ impl Reach<'_> {
         } else if !matches!(below, Some(Work::Leaf(Leaf::Coefficient(_)))) && !self.is_a_dilution(place) {
             self.add(Slip::DivisionInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
             self.add(Slip::MultipliedForDivided, owner, 1.0, vec![at(place, Act::Inverse)]);
+            self.as_asked(place);
         }
         if matches!(below, Some(Work::Leaf(Leaf::MolarMass(_)))) && owner.starts_with("n_") {
             self.add(Slip::MassForAmount, owner, 1.0, vec![at(place, Act::First)]);
+        }
+    }
+
+    /// A result upside down is of no unit that was asked for; the number of the calculator is then written beside that one:
+    /// 278.0 g/mol over 6.93 g are 40.1, and 40.1 mmol.
+    fn as_asked(&mut self, place: Place) {
+        let unit = &self.result.unit;
+        if self.definition(&self.result.name) != Some(place) || unit.to_base(1.0) == 1.0 {
+            return;
+        }
+        let [Some(above), Some(below)] = [0, 1].map(|i| self.program().operands(place).get(i).copied()) else { return };
+        let (Some(a), Some(b)) = (self.number(above), self.number(below)) else { return };
+        for (slip, number) in [(Slip::DivisionInverted, b / a), (Slip::MultipliedForDivided, a * b)] {
+            let made = Made::Written(unit.to_base(number));
+            let at = self.result.name.clone();
+            self.found.push(Candidate { slip, at, exchange: None, share: 1.0, made });
         }
     }
 
