@@ -174,6 +174,11 @@ export function Answer({
           </MarginNote>
         )}
         <Carried view={view} judged={judged} />
+        {verdict.absurd && (
+          <MarginNote head="No result can be so:">
+            whatever led to it, they could have seen it. Worth a word with them.
+          </MarginNote>
+        )}
         <Hypotheses of={row.outcome.hypotheses} />
         {sheet.stale[result] && (
           <MarginNote head="Readings corrected since:">

@@ -3,10 +3,16 @@ import type { Row, Slip } from '@/api'
 /** Slips of copying a number: the sum may have it right, and the reading wrong. */
 const COPIED: readonly Slip[] = ['digits-swapped', 'decimal-point']
 
-/** What their sums read in a place instead of what stands there, where a slip of copying explains an answer. */
+/**
+ * What their sums read in a place instead of what stands there, where a slip of copying explains an answer; nothing where
+ * somebody at the same bench came to the right value with the reading as it stands.
+ */
 export function proposedOn(row: Row, slot: string): string[] {
   const sheets = [row.outcome.verdicts, ...Object.values(row.outcome.own_verdicts)]
-  const named = sheets.flatMap((s) => Object.values(s)).flatMap((v) => v.diagnosis.named.slice(0, 1))
-  const here = named.filter((e) => e.at === slot && COPIED.includes(e.slip))
-  return [...new Set(here.flatMap((e) => (e.instead == null ? [] : [e.instead])))]
+  const named = sheets.flatMap((sheet) =>
+    Object.entries(sheet).flatMap(([result, v]) => v.diagnosis.named.slice(0, 1).map((e) => ({ result, e }))),
+  )
+  const here = named.filter(({ e }) => e.at === slot && COPIED.includes(e.slip))
+  const doubtful = here.filter(({ result }) => !sheets.some((s) => s[result]?.value.kind === 'right'))
+  return [...new Set(doubtful.flatMap(({ e }) => (e.instead == null ? [] : [e.instead])))]
 }
