@@ -337,6 +337,18 @@ const benchSlips: Record<BenchSlip, string> = {
   'pipette-not-rinsed': 'pipette not rinsed',
   'solid-left-in-boat': 'solid left in the boat',
   'damp-standard': 'standard damp',
+  'side-product': 'something else formed',
+  'boiled-dry': 'boiled dry',
+  sublimed: 'some sublimed',
+  'layer-discarded': 'the wrong layer discarded',
+  'paper-not-tared': 'paper weighed with it',
+  'different-balance': 'weighed on another balance',
+  'lid-mismatch': 'another lid',
+  'crucible-damp': 'empty crucible damp',
+  'past-the-mark': 'flask filled past the mark',
+  'eye-above': 'read from above',
+  'eye-below': 'read from below',
+  'wrong-indicator': 'wrong indicator',
 }
 
 export const benchSlipName = (slip: BenchSlip) => benchSlips[slip]

@@ -8,11 +8,13 @@
 //! from teaching practice, stated with each.
 
 use crate::bench::{Departure, Entries, Flag};
-use crate::practical::file::{Method, Role};
-use crate::practical::{Practical, ResultSpec};
+use crate::practical::file::{Method, Role, TitreItem};
+use crate::practical::{Practical, Reading, ResultSpec};
+use measure::InstrumentKind;
 use measure::rounding::figures;
 use serde::Serialize;
 use sheet::{Evaluation, Outcome};
+use std::collections::{BTreeMap, BTreeSet};
 
 /// What a slip at the bench touches.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -21,8 +23,14 @@ enum Touches {
     Product,
     /// What is left after heating.
     Residue,
+    /// An empty vessel or paper, weighed.
+    Container,
     /// The final reading of every accurate titration.
     Titre,
+    /// The volume of a graduated flask.
+    Flask,
+    /// Both readings of every titration alike: a difference does not feel it.
+    BothEnds,
     /// Nothing that is read.
     Nothing,
 }
@@ -34,6 +42,10 @@ enum Size {
     Part(f64),
     /// In mL.
     Millilitres(f64),
+    /// In g.
+    Grams(f64),
+    /// The whole mass of the vessel or paper that it lies on.
+    Vessel,
 }
 
 macro_rules! bench_slips {
@@ -67,12 +79,24 @@ bench_slips! {
     Overheated: Product, Size::Part(-0.03);
     Effloresced: Product, Size::Part(-0.04);
     PaperTorn: Product, Size::Part(-0.02);
+    SideProduct: Product, Size::Part(-0.05);
+    BoiledDry: Product, Size::Part(0.05);
+    Sublimed: Product, Size::Part(-0.02);
+    LayerDiscarded: Product, Size::Part(-0.5);
+    PaperNotTared: Product, Size::Vessel;
+    DifferentBalance: Product, Size::Grams(0.01);
     LimitingReagentSpilled: Product, Size::Part(-0.03);
     ExcessReagentSpilled: Nothing, Size::Part(0.0);
     Spattered: Residue, Size::Part(-0.01);
     HotWeighing: Residue, Size::Part(-0.003);
     MoistureRegained: Residue, Size::Part(0.01);
     Soot: Residue, Size::Part(0.003);
+    LidMismatch: Residue, Size::Grams(0.05);
+    CrucibleDamp: Container, Size::Grams(0.02);
+    PastTheMark: Flask, Size::Part(0.005);
+    EyeAbove: BothEnds, Size::Millilitres(0.05);
+    EyeBelow: BothEnds, Size::Millilitres(-0.05);
+    WrongIndicator: Titre, Size::Millilitres(0.3);
     AirInTip: Titre, Size::Millilitres(0.2);
     OvershotEndpoint: Titre, Size::Millilitres(0.05);
     BuretteNotRinsed: Titre, Size::Part(0.02);
@@ -111,103 +135,143 @@ pub fn effects(
     if value.value == 0.0 {
         return Vec::new();
     }
-    let sensitivities = evaluation.sensitivities(&result.name);
-    let number = |name: &str| match evaluation.outcome(name) {
-        Some(Outcome::Value(v)) => Some(v.value),
-        _ => None,
-    };
-    // The gross readings of a weighing, with the net mass that they stand for.
-    let weighed = |definition: &str| -> Vec<(String, f64)> {
-        let weighings = practical.file.weighings.iter().filter(|w| w.name() == definition);
-        let net = number(definition).unwrap_or(0.0);
-        weighings.map(|w| (w.gross().to_owned(), net)).collect()
-    };
-    let products: Vec<(String, f64)> = practical
-        .materials
-        .iter()
-        .filter(|m| m.role == Role::Product)
-        .filter_map(|m| practical.measured_by(&m.symbol))
-        .flat_map(weighed)
-        .collect();
-    let residues: Vec<(String, f64)> = practical
-        .file
-        .methods
-        .iter()
-        .filter_map(|m| match m {
-            Method::Hydrate { residue, .. } => Some(residue.as_str()),
-            _ => None,
-        })
-        .flat_map(|residue| match practical.program.definition(residue) {
-            // The last of several heatings is what counts; what it is made of is weighed.
-            Some(d) => practical
-                .program
-                .definitions_in(d)
-                .iter()
-                .flat_map(|u| weighed(&u.name))
-                .chain(weighed(residue))
-                .collect(),
-            None => Vec::new(),
-        })
-        .collect();
-    let change = |touches: Touches, size: Size| -> f64 {
-        let of_masses = |masses: &[(String, f64)]| {
-            let Size::Part(part) = size else { return 0.0 };
-            let of = |(reading, net): &(String, f64)| {
-                let on = sensitivities.iter().filter(|(s, _)| s.split('[').next() == Some(reading));
-                on.map(|(_, d)| d * part * net).sum::<f64>()
-            };
-            masses.iter().map(of).sum()
-        };
-        match touches {
-            Touches::Product => of_masses(&products),
-            Touches::Residue => of_masses(&residues),
-            Touches::Nothing => 0.0,
-            Touches::Titre => {
-                let titres = practical.file.titres.iter();
-                titres
-                    .map(|t| {
-                        let ends = sensitivities.iter().filter(|(s, _)| s.split('[').next() == Some(&t.end));
-                        ends.map(|(slot, d)| {
-                            let start = slot.replacen(&t.end, &t.start, 1);
-                            let read = |s: &str| {
-                                entries
-                                    .readings
-                                    .get(s)
-                                    .and_then(|t| measure::Decimal::parse(t).ok())
-                                    .map(measure::Decimal::to_f64)
-                            };
-                            let litres = read(slot).zip(read(&start)).map_or(0.0, |(e, s)| (e - s) / 1000.0);
-                            d * match size {
-                                Size::Part(part) => part * litres,
-                                Size::Millilitres(v) => v / 1000.0,
-                            }
-                        })
-                        .sum::<f64>()
-                    })
-                    .sum()
-            }
-        }
-    };
-    let touched = |touches: Touches| match touches {
-        Touches::Product => !products.is_empty(),
-        Touches::Residue => !residues.is_empty(),
-        Touches::Titre => !practical.file.titres.is_empty(),
-        Touches::Nothing => practical.yields.is_some() && practical.limiting.is_some(),
-    };
+    let bench = Touched::of(practical, result, evaluation, entries);
     let logged = logged(practical, entries);
     let of = |slip: &BenchSlip| {
         let (touches, size) = slip.touches();
-        touched(touches).then(|| Effect {
+        bench.touches(touches).then(|| Effect {
             slip: *slip,
             size: written(size),
-            relative: change(touches, size) / value.value,
+            relative: bench.change(touches, size) / value.value,
             logged: logged.contains(slip),
         })
     };
     let mut found: Vec<Effect> = BenchSlip::ALL.iter().filter_map(of).collect();
-    found.retain(|e| e.logged || e.slip == BenchSlip::ExcessReagentSpilled || e.relative.abs() > 1e-9);
+    // What does nothing to a result is worth saying where people think that it does.
+    let harmless = |slip: BenchSlip| matches!(slip.touches().0, Touches::Nothing | Touches::BothEnds);
+    found.retain(|e| e.logged || harmless(e.slip) || e.relative.abs() > 1e-9);
     found.sort_by(|a, b| b.logged.cmp(&a.logged).then(b.relative.abs().total_cmp(&a.relative.abs())));
     found
+}
+
+/// Everything that slips can touch on the way to one result, with how much it hangs on each reading.
+struct Touched<'a> {
+    practical: &'a Practical,
+    entries: &'a Entries,
+    sensitivities: BTreeMap<String, f64>,
+    /// Gross readings of what was made, with the net mass of each.
+    products: Vec<(String, f64)>,
+    /// The same of what is left after heating.
+    residues: Vec<(String, f64)>,
+}
+
+impl<'a> Touched<'a> {
+    fn of(
+        practical: &'a Practical,
+        result: &ResultSpec,
+        evaluation: &Evaluation<'_>,
+        entries: &'a Entries,
+    ) -> Touched<'a> {
+        let value = |name: &str| match evaluation.outcome(name) {
+            Some(Outcome::Value(v)) => v.value,
+            _ => 0.0,
+        };
+        let weighed = |definition: &str, net: f64| -> Vec<(String, f64)> {
+            let weighings = practical.file.weighings.iter().filter(|w| w.name() == definition);
+            weighings.map(|w| (w.gross().to_owned(), net)).collect()
+        };
+        let made = practical.materials.iter().filter(|m| m.role == Role::Product);
+        let products =
+            made.filter_map(|m| practical.measured_by(&m.symbol)).flat_map(|d| weighed(d, value(d))).collect();
+        let heated = practical.file.methods.iter().filter_map(|m| match m {
+            Method::Hydrate { residue, .. } => Some(residue.as_str()),
+            _ => None,
+        });
+        // The last of several heatings is what counts; what it is made of is weighed.
+        let residues = heated.flat_map(|residue| {
+            let definition = practical.program.definition(residue);
+            let parts = definition.map(|d| practical.program.definitions_in(d)).unwrap_or_default();
+            let names = parts.iter().map(|u| u.name.as_str()).chain([residue]);
+            names.flat_map(|name| weighed(name, value(residue))).collect::<Vec<_>>()
+        });
+        Touched {
+            practical,
+            entries,
+            sensitivities: evaluation.sensitivities(&result.name),
+            products,
+            residues: residues.collect(),
+        }
+    }
+
+    fn touches(&self, what: Touches) -> bool {
+        match what {
+            Touches::Product => !self.products.is_empty(),
+            Touches::Residue => !self.residues.is_empty(),
+            Touches::Container => !self.residues.is_empty() && !self.practical.containers.is_empty(),
+            Touches::Titre | Touches::BothEnds => !self.practical.file.titres.is_empty(),
+            Touches::Flask => self.flasks().next().is_some(),
+            Touches::Nothing => self.practical.yields.is_some() && self.practical.limiting.is_some(),
+        }
+    }
+
+    /// The change of the result, in base units, to first order.
+    fn change(&self, what: Touches, size: Size) -> f64 {
+        match what {
+            Touches::Product => self.of_masses(&self.products, size),
+            Touches::Residue => self.of_masses(&self.residues, size),
+            Touches::Container => {
+                let Size::Grams(grams) = size else { return 0.0 };
+                let vessels: BTreeSet<&String> = self.practical.containers.values().flatten().collect();
+                vessels.into_iter().map(|v| self.on(v) * grams).sum()
+            }
+            Touches::Titre => self.practical.file.titres.iter().map(|t| self.of_titre(t, size)).sum(),
+            Touches::Flask => {
+                let Size::Part(part) = size else { return 0.0 };
+                self.flasks().map(|r| self.on(&r.symbol) * part * self.read(&r.symbol)).sum()
+            }
+            Touches::BothEnds | Touches::Nothing => 0.0,
+        }
+    }
+
+    fn flasks(&self) -> impl Iterator<Item = &Reading> {
+        self.practical.readings.iter().filter(|r| r.instrument.kind == InstrumentKind::VolumetricFlask)
+    }
+
+    /// How much the result hangs on a reading, all its repeats together.
+    fn on(&self, reading: &str) -> f64 {
+        self.sensitivities.iter().filter(|(s, _)| s.split('[').next() == Some(reading)).map(|(_, d)| d).sum()
+    }
+
+    /// A reading in base units; nothing where there is none.
+    fn read(&self, slot: &str) -> f64 {
+        let typed = self.entries.readings.get(slot).and_then(|t| measure::Decimal::parse(t).ok());
+        let reading = self.practical.reading(slot);
+        typed.zip(reading).map_or(0.0, |(typed, reading)| reading.unit.to_base(typed.to_f64()))
+    }
+
+    fn of_masses(&self, masses: &[(String, f64)], size: Size) -> f64 {
+        let by = |(gross, net): &(String, f64)| match size {
+            Size::Part(part) => part * net,
+            Size::Grams(grams) => grams,
+            Size::Vessel => self.practical.containers.get(gross).into_iter().flatten().map(|c| self.read(c)).sum(),
+            Size::Millilitres(_) => 0.0,
+        };
+        masses.iter().map(|mass| self.on(&mass.0) * by(mass)).sum()
+    }
+
+    fn of_titre(&self, titre: &TitreItem, size: Size) -> f64 {
+        let ends = self.sensitivities.iter().filter(|(s, _)| s.split('[').next() == Some(&titre.end));
+        let one = |(slot, d): (&String, &f64)| {
+            let start = slot.replacen(&titre.end, &titre.start, 1);
+            let litres = self.read(slot) - self.read(&start);
+            d * match size {
+                Size::Part(part) => part * litres,
+                Size::Millilitres(v) => v / 1000.0,
+                Size::Grams(_) | Size::Vessel => 0.0,
+            }
+        };
+        ends.map(one).sum()
+    }
 }
 
 /// What a group has told itself.
@@ -236,5 +300,7 @@ fn written(size: Size) -> String {
     match size {
         Size::Part(part) => format!("{}{} %", sign(part), figures(100.0 * part.abs(), 1)),
         Size::Millilitres(v) => format!("{}{} mL", sign(v), v.abs()),
+        Size::Grams(g) => format!("{}{} g", sign(g), g.abs()),
+        Size::Vessel => "its mass".into(),
     }
 }

@@ -9,6 +9,7 @@ mod bounds;
 mod catalogue;
 mod class;
 mod door;
+mod effects;
 mod entries;
 mod epsom_salt;
 mod judgement;

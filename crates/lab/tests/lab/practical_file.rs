@@ -205,6 +205,54 @@ fn broken_text_is_told_with_its_line() {
     assert_eq!(check(&script).file.unwrap().title, "<script>alert(1)</script>");
 }
 
+/// How answers are taken and marked: what cannot be meant is told, beside what is right.
+#[test]
+fn how_answers_are_marked_is_checked_too() {
+    let closeness = "result = \"c_base\"\nmarks = 3\nall_within = \"0.5 %\"\nnone_beyond = \"3 %\"";
+    let reason = "name = \"filtrate\"\nlabel";
+    for (base, from, to, expected) in [
+        (SODIUM, "recording = 2", "recording = -2", "marking: marks are not negative, and at most 1000"),
+        (SODIUM, "recording = 2", "recordings = 2", "unknown field `recordings`"),
+        (
+            SODIUM,
+            closeness,
+            "result = \"c_bass\"\nmarks = 3\nall_within = \"0.5 %\"\nnone_beyond = \"3 %\"",
+            "there is no result 'c_bass'; did you mean 'c_base'?",
+        ),
+        (
+            SODIUM,
+            "all_within = \"0.5 %\"",
+            "all_within = \"5 %\"",
+            "marking: marks begin to be lost before there are none left",
+        ),
+        (SODIUM, "none_beyond = \"3 %\"", "none_beyond = \"3 g\"", "'3 g': this is a mass"),
+        (
+            STRONTIUM,
+            reason,
+            "name = \"m_theory\"\nlabel",
+            "a reason has a name that no reading, definition or result has",
+        ),
+        (STRONTIUM, reason, "name = \"filtrat\"\nlabel", "reason 'filtrat': no step asks for it"),
+        (
+            STRONTIUM,
+            "x = \"m_theory\"",
+            "x = \"m_theorie\"",
+            "there is no definition with one value 'm_theorie'; did you mean 'm_theory'?",
+        ),
+        (
+            STRONTIUM,
+            "answer = \"limiting\"",
+            "answer = \"words\"",
+            "what is answered in words stands under [[reasons]]",
+        ),
+        (EPSOM, "evaporated_to = \"2 mL\"", "evaporated_to = \"2 min\"", "'2 min': this is a time"),
+        (EPSOM, "worth = \"0.5 g\"", "worth = \"half\"", "step 'Leave it to crystallise'"),
+    ] {
+        let errors = told(&with(base, from, to));
+        assert!(errors.iter().any(|e| e.contains(expected)), "{to}: {errors:#?}");
+    }
+}
+
 mod editing {
     use super::*;
 
@@ -240,6 +288,13 @@ mod editing {
     fn what_is_said_for_the_first_time_begins_its_table() {
         let text = after(&[json!({ "kind": "set", "path": ["disclosure", "yield"], "value": "instructor" })]);
         assert!(text.contains("disclosure = { yield = \"instructor\" }") && Practical::parse(&text).is_ok(), "{text}");
+        let text = after(&[
+            json!({ "kind": "set", "path": ["feedback", "answers_of"], "value": "student" }),
+            json!({ "kind": "set", "path": ["feedback", "attempts"], "value": 2 }),
+            json!({ "kind": "set", "path": ["marking", "recording"], "value": 1.5 }),
+        ]);
+        let practical = Practical::parse(&text).unwrap_or_else(|e| panic!("{e}\n{text}"));
+        assert_eq!((practical.file.feedback.attempts, practical.file.marking.recording), (Some(2), 1.5));
         let run = json!({ "readings": { "m_dish": "48.12" } });
         let text = after(&[json!({ "kind": "set", "path": ["trial_run"], "value": run })]);
         assert_eq!(check(&text).file.unwrap().trial_run.unwrap().readings["m_dish"], "48.12");

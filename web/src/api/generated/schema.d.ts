@@ -1541,7 +1541,7 @@ export interface components {
          * @description A slip at the bench: it changes a reading, not the sum.
          * @enum {string}
          */
-        BenchSlip: "damp-product" | "unwashed-product" | "solvent-left" | "paper-moisture" | "transfer-loss" | "washed-away" | "fines-through" | "incomplete-reaction" | "overheated" | "effloresced" | "paper-torn" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "spattered" | "hot-weighing" | "moisture-regained" | "soot" | "air-in-tip" | "overshot-endpoint" | "burette-not-rinsed" | "flask-rinsed-with-sample" | "carbon-dioxide-uptake" | "pipette-blown-out" | "funnel-left-in" | "pipette-not-rinsed" | "solid-left-in-boat" | "damp-standard";
+        BenchSlip: "damp-product" | "unwashed-product" | "solvent-left" | "paper-moisture" | "transfer-loss" | "washed-away" | "fines-through" | "incomplete-reaction" | "overheated" | "effloresced" | "paper-torn" | "side-product" | "boiled-dry" | "sublimed" | "layer-discarded" | "paper-not-tared" | "different-balance" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "spattered" | "hot-weighing" | "moisture-regained" | "soot" | "lid-mismatch" | "crucible-damp" | "past-the-mark" | "eye-above" | "eye-below" | "wrong-indicator" | "air-in-tip" | "overshot-endpoint" | "burette-not-rinsed" | "flask-rinsed-with-sample" | "carbon-dioxide-uptake" | "pipette-blown-out" | "funnel-left-in" | "pipette-not-rinsed" | "solid-left-in-boat" | "damp-standard";
         /** @description A step with what belongs to it at the bench. */
         BenchStep: components["schemas"]["Step"] & {
             /** @description Materials that there are several bottles of. */

@@ -1,6 +1,9 @@
 import type { CheckView, Doubt, Needed, Verdict } from '@/api'
 import { benchSlipName, doubtWords, neededWords, placeWords, slipName } from '@/words'
 
+/** Slips at the bench beyond which a list is no longer read. */
+const MOST = 8
+
 /** What came close without being named, and which way slips at the bench would push this result. */
 export function Evidence({
   verdict,
@@ -20,6 +23,8 @@ export function Evidence({
     logged: boolean
   }[]
 }) {
+  const pushing = effects.filter((e) => e.relative !== 0)
+  const idle = effects.filter((e) => e.relative === 0)
   const percent = (x: number) => `${x < 0 ? '−' : '+'}${(100 * Math.abs(x)).toPrecision(2)} %`
   return (
     <div className="flex flex-col gap-2 text-note">
@@ -43,7 +48,7 @@ export function Evidence({
           </ul>
         </div>
       )}
-      {effects.length > 0 && (
+      {pushing.length > 0 && (
         <table className="border-collapse">
           <caption className="pb-1 text-left text-ink">what the bench may have done to it</caption>
           <thead className="sr-only">
@@ -54,7 +59,7 @@ export function Evidence({
             </tr>
           </thead>
           <tbody>
-            {effects.slice(0, 8).map((e) => (
+            {pushing.slice(0, MOST).map((e) => (
               <tr key={e.slip} className="border-t border-rule align-baseline">
                 <th
                   scope="row"
@@ -65,12 +70,17 @@ export function Evidence({
                 </th>
                 <td className="pr-2 font-mono whitespace-nowrap text-slate">{e.size}</td>
                 <td className="text-right font-mono whitespace-nowrap">
-                  {e.relative === 0 ? 'none' : percent(e.relative)}
+                  {percent(e.relative)}
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
+      )}
+      {idle.length > 0 && (
+        <p className="text-slate">
+          nothing here: {idle.map((e) => `${benchSlipName(e.slip)}${e.logged ? ' (logged)' : ''}`).join(', ')}
+        </p>
       )}
       {doubts.map((d) => (
         <p key={JSON.stringify(d.doubted)} className={d.feasible ? '' : 'text-slate'}>
