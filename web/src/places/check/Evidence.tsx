@@ -69,9 +69,7 @@ export function Evidence({
                   {e.logged && ' (logged)'}
                 </th>
                 <td className="pr-2 font-mono whitespace-nowrap text-slate">{e.size}</td>
-                <td className="text-right font-mono whitespace-nowrap">
-                  {percent(e.relative)}
-                </td>
+                <td className="text-right font-mono whitespace-nowrap">{percent(e.relative)}</td>
               </tr>
             ))}
           </tbody>
