@@ -15,6 +15,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/board/2', 'to look at', 'board-titration'],
   ['/board/4', 'left to wait', 'board-oven'],
   ['/board/4/people', 'the key is yours alone', 'people'],
+  ['/board/3', 'recipe B', 'board-recipes'],
   ['/board/3/groups/18', 'borrowed from Ammonite', 'group'],
   ['/board/1/projector', 'join with', 'wall'],
   ['/board/3/labels', 'Print them', 'labels'],
@@ -51,6 +52,7 @@ const UNKEPT: readonly string[] = [
   'techniques',
   'marks',
   'paper',
+  'board-recipes',
   'reason',
   'substances',
 ]

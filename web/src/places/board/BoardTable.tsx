@@ -30,7 +30,7 @@ export function BoardTable({
   const rows = useMemo(() => board.rows.filter((r) => shown.has(r.group)), [board.rows, shown])
   return (
     <div
-      className={`relative min-w-0 border-l border-copper pl-3 ${columns.length > 10 ? 'overflow-x-auto' : 'max-desk:overflow-x-auto'}`}
+      className={`relative min-w-0 border-l border-copper pl-3 ${columns.length > MOST ? 'overflow-x-auto' : 'max-desk:overflow-x-auto'}`}
     >
       <table ref={table} className="w-full border-collapse">
         <caption className="sr-only">groups by readings and results</caption>
@@ -40,7 +40,7 @@ export function BoardTable({
               group
             </th>
             {columns.map((column) => (
-              <Head key={column.key} column={column} rows={board.rows} />
+              <Head key={column.key} column={column} rows={board.rows} tight={columns.length > LOOSE} />
             ))}
           </tr>
         </thead>
@@ -55,7 +55,11 @@ export function BoardTable({
   )
 }
 
-function Head({ column, rows }: { column: Column; rows: readonly Row[] }) {
+/** Columns up to which each has a wide scale; and those beyond which the table scrolls beside the margin. */
+const LOOSE = 8
+const MOST = 9
+
+function Head({ column, rows, tight }: { column: Column; rows: readonly Row[]; tight: boolean }) {
   return (
     <th scope="col" className="pr-2 pb-3 text-left text-note font-normal" title={column.label}>
       <span className="mb-2 block leading-tight">
@@ -74,7 +78,7 @@ function Head({ column, rows }: { column: Column; rows: readonly Row[] }) {
         low={column.low}
         high={column.high}
         unit={column.unit}
-        width={92}
+        width={tight ? 80 : 92}
         {...(column.kind === 'reading' && column.band !== null ? { band: column.band } : {})}
       />
     </th>

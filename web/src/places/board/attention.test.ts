@@ -49,6 +49,7 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
     deviations: [],
     help: null,
     uses: [],
+    allotted: {},
     last_at: null,
     observations: {},
     readings: { m: entered },

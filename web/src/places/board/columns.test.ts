@@ -116,3 +116,26 @@ it('tells what is odd about any reading of a trial, until it was looked at again
   expect(cellOf(doubtful, column)).toMatchObject({ state: 'wrong' })
   expect(cellOf(titrating(texts, {}, odd, true), column)).toMatchObject({ state: 'settled', findings: [] })
 })
+
+it('scales a result over the middles of its recipes, and gives a reason in words no column', () => {
+  const row = (recipe: string | null, value: number) =>
+    ({
+      readings: {},
+      answers: {},
+      allotted: { assignment: recipe },
+      outcome: { results: [{ name: 'm', state: { kind: 'value', value, text: String(value), unit: 'g' } }] },
+    }) as unknown as Row
+  const of = (rows: Row[]) => {
+    const results = [
+      { name: 'm', label: 'm', unit: 'g', asked: true, answer: 'number' },
+      { name: 'why', label: 'why', unit: '1', asked: true, answer: 'words' },
+    ]
+    const [column, ...more] = columnsOf({ readings: [], results, rows } as unknown as Board)
+    expect(more).toHaveLength(0)
+    return [column?.low, column?.high]
+  }
+  expect(of([row('A', 0.7), row('B', 1), row('A', 0.72), row('A', 0.71)])).toEqual([0.71 * 0.9, 1.1])
+  // One blunder among them does not stretch it; without any value it is still a scale.
+  expect(of([row(null, 0.7), row(null, 0.7), row(null, 70)])).toEqual([0.7 * 0.9, 0.7 * 1.1])
+  expect(of([])).toEqual([0.9, 1.1])
+})

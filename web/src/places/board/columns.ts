@@ -87,22 +87,33 @@ export function columnsOf(board: Board): Column[] {
       band: [low, high],
     }
   })
-  const results = board.results.map((r): Column => {
-    const values = board.rows.flatMap((row) => valueOf(row, r.name) ?? [])
-    const middle = median(values)
+  // A reason in words has no place on a scale; it is read in Check.
+  const worked = board.results.filter((r) => r.answer !== 'words')
+  const results = worked.map((r): Column => {
+    const middles = middlesOf(board.rows, r.name)
+    const [lowest, highest] = [Math.min(...middles), Math.max(...middles)]
     // A yield lies somewhere below 100 %; a scatter of some tenths has a scale of its own.
-    const percent = r.unit === '%' && middle > 20
+    const percent = r.unit === '%' && lowest > 20
     return {
       kind: 'result',
       key: r.name,
       label: r.label,
       unit: r.unit,
       asked: r.asked,
-      low: percent ? 40 : middle * 0.9,
-      high: percent ? 110 : Math.max(middle * 1.1, 1e-9),
+      low: percent ? 40 : lowest * 0.9,
+      high: percent ? 110 : Math.max(highest * 1.1, 1e-9),
     }
   })
   return [...readings, ...results]
+}
+
+/** The middle of a result's values among the groups of each recipe that have any: recipes may be planned to differ. */
+function middlesOf(rows: readonly Row[], result: string): number[] {
+  const recipes = [...new Set(rows.map((row) => row.allotted.assignment))]
+  const of = (recipe: Row['allotted']['assignment']) => rows.filter((r) => r.allotted.assignment === recipe)
+  const values = recipes.map((recipe) => of(recipe).flatMap((row) => valueOf(row, result) ?? []))
+  const middles = values.filter((v) => v.length > 0).map(median)
+  return middles.length > 0 ? middles : [median([])]
 }
 
 /** Readings that share a column. */

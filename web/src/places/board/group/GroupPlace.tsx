@@ -113,28 +113,30 @@ function Results({ board, page }: { board: Board; page: GroupPage }) {
     <section aria-label="results">
       <h2 className="mb-1 text-ink">recomputed</h2>
       <dl>
-        {board.results.map((r) => {
-          const state = page.row.outcome.results.find((o) => o.name === r.name)?.state
-          const accepted = page.accepted[r.name]
-          return (
-            <div key={r.name} className="flex justify-between gap-3 py-0.5">
-              <dt className="text-slate">{r.label}</dt>
-              <dd className="text-right whitespace-nowrap">
-                {state?.kind === 'value' ? (
-                  <span className="font-mono text-body">
-                    {state.text}
-                    <Unit of={state.unit} />
-                  </span>
-                ) : (
-                  <span className="text-slate">not yet</span>
-                )}
-                {accepted !== undefined && (
-                  <span className="block text-copper-text">accepted {accepted}</span>
-                )}
-              </dd>
-            </div>
-          )
-        })}
+        {board.results
+          .filter((r) => r.answer !== 'words')
+          .map((r) => {
+            const state = page.row.outcome.results.find((o) => o.name === r.name)?.state
+            const accepted = page.accepted[r.name]
+            return (
+              <div key={r.name} className="flex justify-between gap-3 py-0.5">
+                <dt className="text-slate">{r.label}</dt>
+                <dd className="text-right whitespace-nowrap">
+                  {state?.kind === 'value' ? (
+                    <span className="font-mono text-body">
+                      {state.text}
+                      <Unit of={state.unit} />
+                    </span>
+                  ) : (
+                    <span className="text-slate">not yet</span>
+                  )}
+                  {accepted !== undefined && (
+                    <span className="block text-copper-text">accepted {accepted}</span>
+                  )}
+                </dd>
+              </div>
+            )
+          })}
       </dl>
     </section>
   )
