@@ -2,7 +2,7 @@ import { useId, useState } from 'react'
 import type { Told } from '@/api'
 import { isIn, type Path } from '../path'
 import { begin } from './begin'
-import type { Field, Takes } from './fields'
+import type { Field, Takes } from './fieldKinds'
 import { Names, Typed } from './Plain'
 import { shown } from './values'
 

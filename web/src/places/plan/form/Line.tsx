@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react'
 import { StateMark } from '@/ui'
 import { isIn, lineName, type Path } from '../path'
 import { FieldEditor, type Editing } from './FieldEditor'
-import type { Field } from './fields'
+import type { Field } from './fieldKinds'
 
 export interface LineProps {
   /** Of the item: a section and a number. */

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { InputProps } from './FieldEditor'
-import type { Takes } from './fields'
+import type { Takes } from './fieldKinds'
 import { read, shown } from './values'
 
 /** A text field that is kept when it is left, or with Enter; Escape takes back what was typed. */

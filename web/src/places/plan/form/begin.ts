@@ -1,4 +1,4 @@
-import type { Field } from './fields'
+import type { Field } from './fieldKinds'
 
 /** What a field of a newly chosen kind begins with, so that the text has the shape it must have. */
 export function begin(field: Field): unknown {

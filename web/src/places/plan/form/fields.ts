@@ -1,51 +1,6 @@
 import type { PracticalFile } from '@/api'
-
-/** One field of an item: what it is called, where it stands in the item, and what it takes. */
-export interface Field {
-  key: string
-  label: string
-  takes: Takes
-  /** An example, shown while the field is empty. */
-  hint?: string
-  /** Part of the line in the first place; the others are behind "more". */
-  always?: boolean
-}
-
-export type Takes =
-  | { kind: 'text' }
-  | { kind: 'long' }
-  | { kind: 'number' }
-  | { kind: 'pair' }
-  | { kind: 'flag' }
-  | { kind: 'lines' }
-  | { kind: 'numbers' }
-  | { kind: 'map' }
-  | { kind: 'choice'; of: readonly string[]; empty?: boolean }
-  | { kind: 'names'; of: readonly string[] }
-  | { kind: 'union'; tag: string; of: Readonly<Record<string, readonly Field[]>>; empty?: boolean }
-  | { kind: 'group'; of: readonly Field[]; empty?: boolean }
-  | { kind: 'rows'; of: readonly Field[] }
-
-const text = (key: string, label: string, hint?: string): Field => ({
-  key,
-  label,
-  takes: { kind: 'text' },
-  ...(hint === undefined ? {} : { hint }),
-})
-const always = (field: Field): Field => ({ ...field, always: true })
-const choice = (key: string, label: string, of: readonly string[], empty = false): Field => ({
-  key,
-  label,
-  takes: { kind: 'choice', of, empty },
-})
-const names = (key: string, label: string, of: readonly string[]): Field => ({
-  key,
-  label,
-  takes: { kind: 'names', of },
-})
-const lines = (key: string, label: string): Field => ({ key, label, takes: { kind: 'lines' } })
-const flag = (key: string, label: string): Field => ({ key, label, takes: { kind: 'flag' } })
-const number = (key: string, label: string): Field => ({ key, label, takes: { kind: 'number' } })
+import { answeringFields } from './answeringFields'
+import { always, choice, flag, lines, names, number, text, type Field } from './fieldKinds'
 
 export const ROLES = [
   'limiting',
@@ -546,52 +501,7 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
       choice('needed', 'how much is still needed', DISCLOSED, true),
       choice('purity', 'whether it is pure', DISCLOSED, true),
     ],
-    reasons: [
-      always(text('label', 'what is asked', 'Why is the yield below theory?')),
-      always(number('marks', 'marks')),
-      text('name', 'name'),
-      { key: 'model', label: 'what a good answer says, for you', takes: { kind: 'long' } },
-    ],
-    feedback: [
-      choice('answers_of', 'who answers', ['group', 'student']),
-      choice('when', 'a group hears', ['on-release', 'at-once']),
-      number('attempts', 'attempts, any number if empty'),
-      {
-        key: 'hints',
-        label: 'hints of your own, by slip',
-        takes: { kind: 'map' },
-        hint: 'container-kept = look again at the dish',
-      },
-    ],
-    marking: [
-      number('recording', 'marks for writing down'),
-      number('agreement', 'marks for repeats that agree'),
-      flag('truncated_counts', 'digits cut off count as right'),
-      flag('last_earns_all', 'a right last number earns what was left out'),
-      {
-        key: 'closeness',
-        label: 'marks for a result near the accepted value',
-        takes: {
-          kind: 'group',
-          empty: true,
-          of: [
-            choice(
-              'result',
-              'result',
-              (file.results ?? []).map((r) => r.name),
-            ),
-            number('marks', 'marks'),
-            text('all_within', 'all of them within', '0.5 %'),
-            text('none_beyond', 'none beyond', '3 %'),
-          ],
-        },
-      },
-    ],
-    pooled: [
-      always(text('label', 'in words', 'mass of iodine against mass of zinc')),
-      always(used('x', 'along')),
-      always(used('y', 'up')),
-    ],
+    ...answeringFields(file),
     unknowns: [always(text('code', 'code on it')), always(text('is', 'what it is'))],
     class: [
       always(

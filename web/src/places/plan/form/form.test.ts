@@ -4,7 +4,8 @@ import type { Instrument, PracticalFile } from '@/api'
 import { along } from './along'
 import { blankOf, free } from './blank'
 import { withCoefficients } from './coefficients'
-import { fieldsOf, type Field } from './fields'
+import type { Field } from './fieldKinds'
+import { fieldsOf } from './fields'
 
 interface Schema {
   properties: Record<string, { items?: { $ref?: string } }>
@@ -91,6 +92,25 @@ describe('the form of a practical', () => {
     const known = Object.keys(itemOf(section)?.properties ?? {})
     expect(known.length).toBeGreaterThan(1)
     expect([...keysOf(fields[section] ?? [])].sort()).toEqual(known.sort())
+  })
+
+  it.each([
+    ['feedback', 'Feedback'],
+    ['marking', 'Marking'],
+  ])('has a field for everything under [%s]', (table, named) => {
+    const known = Object.keys(schema.$defs[named]?.properties ?? {})
+    expect(known.length).toBeGreaterThan(2)
+    expect([...keysOf(fields[table] ?? [])].sort()).toEqual(known.sort())
+  })
+
+  it('asks for reasons and draws lines with names that are free and there', () => {
+    const asked = { ...file, reasons: [{ name: 'reason', label: 'Why?', model: '', marks: 1 }] }
+    expect(blankOf('reasons', asked, kit)).toMatchObject({ name: 'reason_2' })
+    const results = [{ name: 'n' }, { name: 'm' }] as NonNullable<PracticalFile['results']>
+    expect(blankOf('pooled', { ...file, results }, kit)).toMatchObject({ x: 'n', y: 'm' })
+    // A step can ask for a reason as it asks for a result.
+    const answers = fieldsOf(asked, [])['steps']?.find((f) => f.key === 'answers')?.takes
+    expect(answers).toEqual({ kind: 'names', of: ['reason'] })
   })
 
   it.each(['weighings', 'methods'])('knows every kind of %s with everything that it holds', (section) => {

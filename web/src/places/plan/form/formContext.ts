@@ -1,7 +1,7 @@
 import { createContext, useContext } from 'react'
 import type { Edit, PlanView, PracticalFile } from '@/api'
 import type { Editing } from './FieldEditor'
-import type { Field } from './fields'
+import type { Field } from './fieldKinds'
 
 export type SectionName = keyof PracticalFile
 

@@ -1,0 +1,52 @@
+import type { PracticalFile } from '@/api'
+import { always, choice, flag, number, text, type Field } from './fieldKinds'
+
+/** How answers are taken and marked, and what is asked for in words. */
+export function answeringFields(file: PracticalFile): Record<string, Field[]> {
+  const results = (file.results ?? []).map((r) => r.name)
+  const used = (key: string, label: string) => text(key, label, 'a reading, or a name that is defined')
+  return {
+    reasons: [
+      always(text('label', 'what is asked', 'Why is the yield below theory?')),
+      always(number('marks', 'marks')),
+      text('name', 'name'),
+      { key: 'model', label: 'what a good answer says, for you', takes: { kind: 'long' } },
+    ],
+    feedback: [
+      choice('answers_of', 'who answers', ['group', 'student']),
+      choice('when', 'a group hears', ['on-release', 'at-once']),
+      number('attempts', 'attempts, any number if empty'),
+      {
+        key: 'hints',
+        label: 'hints of your own, by slip',
+        takes: { kind: 'map' },
+        hint: 'container-kept = look again at the dish',
+      },
+    ],
+    marking: [
+      number('recording', 'marks for writing down'),
+      number('agreement', 'marks for repeats that agree'),
+      flag('truncated_counts', 'digits cut off count as right'),
+      flag('last_earns_all', 'a right last number earns what was left out'),
+      {
+        key: 'closeness',
+        label: 'marks for a result near the accepted value',
+        takes: {
+          kind: 'group',
+          empty: true,
+          of: [
+            choice('result', 'result', results),
+            number('marks', 'marks'),
+            text('all_within', 'all of them within', '0.5 %'),
+            text('none_beyond', 'none beyond', '3 %'),
+          ],
+        },
+      },
+    ],
+    pooled: [
+      always(text('label', 'in words', 'mass of iodine against mass of zinc')),
+      always(used('x', 'along')),
+      always(used('y', 'up')),
+    ],
+  }
+}
