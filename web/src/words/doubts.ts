@@ -9,9 +9,9 @@ const had: Wording<Doubt['doubted']> = {
 
 /** What would follow, had something been otherwise. */
 export function doubtWords(doubt: Doubt): string {
-  const limits = doubt.limits == null ? '' : `, ${doubt.limits} would limit`
+  const limits = doubt.limits == null ? '' : ` ${doubt.limits} would limit and`
   const cannot = doubt.feasible ? '' : ': that cannot be'
-  return `${say(had, doubt.doubted)}${limits} and the yield be ${doubt.percent} %${cannot}.`
+  return `${say(had, doubt.doubted)},${limits} the yield would be ${doubt.percent} %${cannot}.`
 }
 
 const needs: Wording<Needed> = {
