@@ -233,9 +233,12 @@ fn comparable<'m>(result: &ResultSpec, members: &[Member<'m>]) -> Vec<(Option<St
     for member in members {
         recipes.entry(member.practical.allotted.assignment.as_deref()).or_default().push(*member);
     }
+    if recipes.len() < 2 {
+        return vec![(None, members.to_vec())];
+    }
     let planned: Vec<f64> = recipes.values().filter_map(|m| planned_value(m[0].practical, result)).collect();
     let (low, high) = planned.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(*v), h.max(*v)));
-    if high - low <= OTHERWISE_PLANNED * high.abs().max(low.abs()) || recipes.len() < 2 {
+    if high - low <= OTHERWISE_PLANNED * high.abs().max(low.abs()) {
         return vec![(None, members.to_vec())];
     }
     recipes.into_iter().map(|(recipe, some)| (recipe.map(str::to_owned), some)).collect()

@@ -151,6 +151,13 @@ impl Practical {
         reading.against.is_some() || self.readings.iter().any(|r| r.against.as_ref() == Some(&reading.symbol))
     }
 
+    /// Whether it is the volume of a liquor, from which a second crop may come.
+    #[must_use]
+    pub fn is_liquor(&self, reading: &Reading) -> bool {
+        let second_crops = self.steps.iter().filter_map(|s| s.crystallises.as_ref()?.second_crop.as_ref());
+        second_crops.into_iter().any(|c| c.liquor.as_ref() == Some(&reading.symbol))
+    }
+
     /// Whether a step that records it is done when it has come up, or down, to a value.
     #[must_use]
     pub fn decides_a_stop(&self, reading: &Reading) -> bool {

@@ -626,6 +626,25 @@ fn a_second_crop_is_worth_it_by_what_the_liquor_holds() {
     assert!(matters(&Bench::of("epsom-salt"), |m| matches!(m, Matter::SecondCrop { .. })).is_empty());
 }
 
+/// Where the liquor's volume is read it counts, whatever was planned: of 4.0 mL 2.0 are evaporated, 2.1 g more.
+#[test]
+fn a_liquor_that_was_read_counts_for_the_second_crop() {
+    let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../practicals/epsom-salt.practical.toml");
+    let reading = "[[readings]]\nsymbol = \"V_liquor\"\nlabel = \"volume of the liquor\"\nshort = \"liquor\"\nunit = \"mL\"\n\
+                   instrument = \"Pipette 25 mL\"\ndecimals = 2\nrange = [0, 10]\nexpected = \"3.00\"\n\n[[observations]]";
+    let text = std::fs::read_to_string(file).unwrap();
+    let text = text.replace("worth = \"0.5 g\"", "worth = \"0.5 g\", liquor = \"V_liquor\"");
+    let known = text
+        .replacen("[[observations]]", reading, 1)
+        .replace("records = [\"m_dish_crystals\"]", "records = [\"m_dish_crystals\", \"V_liquor\"]");
+    let bench = Bench::on(&known).read("m_dish", "48.00").read("m_dish_crystals", "51.82");
+    let told = |bench: &Bench| matters(bench, |m| matches!(m, Matter::SecondCrop { .. } | Matter::NoSecondCrop { .. }));
+    assert!(told(&bench).is_empty(), "it is still to be read");
+    assert!(matches!(&told(&bench.read("V_liquor", "4.00"))[..], [Matter::SecondCrop { gain, .. }] if gain == "2.1 g"));
+    let errors = lab::practical::check(&text).errors;
+    assert!(errors.iter().any(|e| e.to_string().contains("there is no single reading 'V_liquor'")), "{errors:?}");
+}
+
 /// 6.73 g of 6.16 g: 0.57 g too much, or 27.3 mL of acid for 25.0, or 1.09 mol/L for 1.00. Three times theory could not come
 /// from more acid: the carbonate would run out first.
 #[test]

@@ -2,6 +2,7 @@
 
 use crate::access::DeskRun;
 use crate::api::board::{self, BenchNow, Row};
+use crate::api::entries::at_the_desk;
 use crate::api::people::{current_visit, seated};
 use crate::api::plan::{ReadingSpec, ResultSpec, result_specs};
 use crate::api::sheets::{Reviews, SheetView, sheet_key, sheet_name, sheets, told};
@@ -437,5 +438,5 @@ fn about_sheet(
 ) -> NewEvent {
     let now = app.clock.now();
     let said = Said { person, ..Said::at(now, Statement::Run(statement)) };
-    NewEvent { id, run: desk.run.id, group: Some(group), actor: desk.actor(), supersedes: None, said, received_at: now }
+    at_the_desk(desk, id, group, said, now)
 }

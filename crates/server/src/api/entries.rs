@@ -146,16 +146,7 @@ pub async fn enter_for(
         let changes = supersedes.is_some() || matches!(entry, BenchEntry::Struck { .. });
         let now = app.clock.now();
         let said = Said { reason: reason(why, changes)?, person, ..Said::at(now, Statement::Bench(entry)) };
-        let event = NewEvent {
-            id,
-            run: desk.run.id,
-            group: Some(group.id),
-            actor: desk.actor(),
-            supersedes,
-            said,
-            received_at: now,
-        };
-        append(app, event)
+        append(app, NewEvent { supersedes, ..at_the_desk(&desk, id, group.id, said, now) })
     })
     .await?;
     Ok(web::Json(kept))
@@ -194,18 +185,8 @@ pub async fn borrow(
             };
             let now = app.clock.now();
             let entry = taken_in(app, &practical, BenchEntry::Reading(reading))?;
-            append(
-                app,
-                NewEvent {
-                    id: Uuid::now_v7(),
-                    run: desk.run.id,
-                    group: Some(group.id),
-                    actor: desk.actor(),
-                    supersedes: None,
-                    said: Said::at(now, Statement::Bench(entry)),
-                    received_at: now,
-                },
-            )?;
+            let said = Said::at(now, Statement::Bench(entry));
+            append(app, at_the_desk(&desk, Uuid::now_v7(), group.id, said, now))?;
             taken.push(slot.symbol);
         }
         if taken.is_empty() {
@@ -215,6 +196,11 @@ pub async fn borrow(
     })
     .await?;
     Ok(web::Json(borrowed))
+}
+
+/// What an instructor says for a group, at a time in ms.
+pub fn at_the_desk(desk: &DeskRun, id: Uuid, group: i64, said: Said, now: i64) -> NewEvent {
+    NewEvent { id, run: desk.run.id, group: Some(group), actor: desk.actor(), supersedes: None, said, received_at: now }
 }
 
 /// Who lends, and the readings there.

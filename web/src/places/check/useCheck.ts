@@ -46,7 +46,7 @@ export function useReview(run: number) {
     mutationFn: (reviews: NewReview[]) =>
       told(client.POST('/api/v1/runs/{run}/reviews', { params: { path: { run } }, body: { reviews } })),
     onSuccess: (_, reviews) => {
-      setDone(new Set([...done, ...reviews.map((r) => r.answer)]))
+      setDone((known) => new Set([...known, ...reviews.map((r) => r.answer)]))
     },
     // Not waited for: the next press is for the next stack, and must not be lost while the class is judged again.
     onSettled: () => void queries.invalidateQueries({ queryKey: ['check', run] }),

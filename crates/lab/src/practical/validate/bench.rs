@@ -210,6 +210,12 @@ fn names(report: &mut Report<'_>, file: &File, materials: &[Material], i: usize,
             report.fail(&keys!["steps", i, key], &words, unknown("vessel", name, vessels.iter().copied()));
         }
     }
+    let liquor = step.crystallises.as_ref().and_then(|c| c.second_crop.as_ref()?.liquor.as_deref());
+    let single = file.readings.iter().filter(|r| r.repeats.is_none());
+    let single: Vec<&str> = single.map(|r| r.symbol.as_str()).collect();
+    if let Some(name) = liquor.filter(|l| !single.contains(l)) {
+        report.fail(&keys!["steps", i, "crystallises"], &words, unknown("single reading", name, single.into_iter()));
+    }
     let neutralises = |pick: fn(&Neutralising) -> &str| step.neutralises.as_ref().map(pick);
     let single = [
         ("neutralises", neutralises(|n| &n.what)),

@@ -342,7 +342,10 @@ pub(super) fn use_of_readings(report: &mut Report<'_>, practical: &Practical) {
             report.tell(&keys!["readings", i], &words, Problem::NeverTaken);
         }
         // What the bench itself goes by, no sheet need hang on.
-        let guides = practical.is_plotted(reading) || practical.decides_a_stop(reading) || reading.adds_up();
+        let guides = practical.is_plotted(reading)
+            || practical.decides_a_stop(reading)
+            || reading.adds_up()
+            || practical.is_liquor(reading);
         if !used.contains(symbol) && reading.of.is_none() && reading.kind == ReadingKind::Number && !guides {
             report.tell(&keys!["readings", i], &words, Problem::NeverUsed);
         }
