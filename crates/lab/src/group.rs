@@ -40,8 +40,8 @@ pub struct GroupOutcome {
     pub waiting: Vec<Waiting>,
     /// Reactions that could explain what was found, the best supported first; empty unless several compete.
     pub hypotheses: Vec<Hypothesis>,
-    /// A yield that cannot be.
-    pub yield_finding: Option<YieldFinding>,
+    /// Yields that cannot be, by the result that is the percent yield.
+    pub yield_findings: BTreeMap<String, YieldFinding>,
     /// Each answer judged, by result.
     pub verdicts: BTreeMap<String, Verdict>,
     /// Answers of single students judged, by their number.
@@ -166,7 +166,10 @@ pub fn recompute(practical: &Practical, entries: &Entries) -> GroupOutcome {
         next: next(practical, entries, &evaluation),
         waiting: waiting(practical, entries),
         hypotheses: competing(practical, &evaluation, &typed, &entries.observations),
-        yield_finding: practical.yields.as_ref().and_then(|names| yield_above_theory(names, &evaluation)),
+        yield_findings: practical
+            .yields()
+            .filter_map(|names| Some((names.percent.clone(), yield_above_theory(&names, &evaluation)?)))
+            .collect(),
         verdicts: check_all(practical, &inputs, &typed, &entries.answers),
         own_verdicts: entries
             .own_answers
@@ -196,19 +199,21 @@ pub fn worked(practical: &Practical, entries: &Entries, result: &str) -> Vec<Lin
     practical.program.evaluate(&inputs).worked(result)
 }
 
-/// What would follow for a group's yield, had strengths been ten times out or reagents exchanged.
+/// What would follow for a percent yield, had strengths been ten times out or reagents exchanged; nothing for other results.
 #[must_use]
-pub fn yield_doubts(practical: &Practical, entries: &Entries) -> Vec<Doubt> {
+pub fn yield_doubts(practical: &Practical, entries: &Entries, result: &str) -> Vec<Doubt> {
+    let Some(names) = practical.yields().find(|y| y.percent == result) else { return Vec::new() };
     let inputs = inputs_on(practical, &typed_readings(entries), &entries.circumstances);
-    doubts(practical, &inputs, &practical.program.evaluate(&inputs))
+    doubts(practical, &inputs, &practical.program.evaluate(&inputs), &names)
 }
 
-/// What each reason for a group's yield above theory would need.
+/// What each reason for a percent yield above theory would need; nothing for other results.
 #[must_use]
-pub fn yield_needs(practical: &Practical, entries: &Entries) -> Vec<Needed> {
+pub fn yield_needs(practical: &Practical, entries: &Entries, result: &str) -> Vec<Needed> {
+    let Some(names) = practical.yields().find(|y| y.percent == result) else { return Vec::new() };
     let typed = typed_readings(entries);
     let inputs = inputs_on(practical, &typed, &entries.circumstances);
-    needed(practical, &typed, &practical.program.evaluate(&inputs))
+    needed(practical, &typed, &practical.program.evaluate(&inputs), &names)
 }
 
 /// The formulas that a group's masses allow, best first, and the nearest that they do not; none where none is searched.

@@ -213,6 +213,15 @@ impl Evaluation<'_> {
         Some(self.node_outcome(definition, definition.root))
     }
 
+    /// The number that a definition came to; none where it has none yet, or one for each trial.
+    #[must_use]
+    pub fn value(&self, name: &str) -> Option<Value> {
+        match self.outcome(name)? {
+            Outcome::Value(value) => Some(value),
+            Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+        }
+    }
+
     fn node_outcome(&self, definition: &Definition, node: usize) -> Outcome {
         match self.runner.states[node] {
             State::NotYet => Outcome::NotYet { missing: self.missing(definition, node - definition.root) },
@@ -251,7 +260,7 @@ impl Evaluation<'_> {
     #[must_use]
     pub fn apparatus_error(&self, name: &str) -> Option<f64> {
         let definition = self.program.definition(name).filter(|d| d.repeats.is_none())?;
-        self.value(definition.root)?;
+        self.number_at(definition.root)?;
         let gradient = self.gradient(definition.root).into_iter();
         Some(
             gradient
@@ -265,7 +274,7 @@ impl Evaluation<'_> {
     pub fn covariance(&self, one: &str, other: &str) -> Option<f64> {
         let by_source = |name: &str| -> Option<BTreeMap<Source, f64>> {
             let definition = self.program.definition(name).filter(|d| d.repeats.is_none())?;
-            self.value(definition.root)?;
+            self.number_at(definition.root)?;
             Some(self.by_source(definition.root))
         };
         Some(covariance(&by_source(one)?, &by_source(other)?))
@@ -276,7 +285,7 @@ impl Evaluation<'_> {
     pub fn limiting_argument(&self, name: &str) -> Option<usize> {
         let definition = self.program.definition(name)?;
         let Node::Limiting(of) = &self.program.nodes[definition.root] else { return None };
-        let values: Vec<f64> = of.iter().map(|n| self.value(*n)).collect::<Option<_>>()?;
+        let values: Vec<f64> = of.iter().map(|n| self.number_at(*n)).collect::<Option<_>>()?;
         (0..values.len()).min_by(|a, b| values[*a].total_cmp(&values[*b]))
     }
 
@@ -290,7 +299,12 @@ impl Evaluation<'_> {
     #[must_use]
     pub fn amounts(&self, name: &str) -> Option<Vec<(f64, f64)>> {
         let Node::Formula(search) = &self.program.nodes[self.program.definition(name)?.root] else { return None };
-        search.amounts.iter().zip(&search.masses).map(|(n, m)| Some((self.value(*n)?, self.value(*m)?))).collect()
+        search
+            .amounts
+            .iter()
+            .zip(&search.masses)
+            .map(|(n, m)| Some((self.number_at(*n)?, self.number_at(*m)?)))
+            .collect()
     }
 
     /// The formula found, as written; none where it is taken as given.
@@ -306,7 +320,7 @@ impl Evaluation<'_> {
         self.program
     }
 
-    pub(crate) fn value(&self, node: usize) -> Option<f64> {
+    pub(crate) fn number_at(&self, node: usize) -> Option<f64> {
         (self.runner.states[node] == State::Ready).then(|| self.runner.values[node])
     }
 

@@ -85,7 +85,7 @@ impl Evaluation<'_> {
             .flat_map(|d| match &d.repeats {
                 // Trials that have not begun are not shown.
                 Some(repeats) => (0..repeats.most)
-                    .filter(|t| self.value(d.root + t).is_some())
+                    .filter(|t| self.number_at(d.root + t).is_some())
                     .map(|t| self.line(d, Some(t)))
                     .collect::<Vec<_>>(),
                 None => vec![self.line(d, None)],
@@ -105,13 +105,13 @@ impl Evaluation<'_> {
             return self.formula(definition).or_else(|| self.molar_mass(definition));
         }
         let unit = &definition.unit;
-        let exact = decimal_of(unit.from_base(self.value(node)?))?;
+        let exact = decimal_of(unit.from_base(self.number_at(node)?))?;
         Some(self.precision(node).rounded(exact, unit, Ties::HalfUp).to_string())
     }
 
     /// Molar mass of a formula that the sheet has found, with the table's digits.
     fn molar_mass(&self, formula: &Definition) -> Option<String> {
-        let mass = decimal_of(self.value(formula.root)?)?;
+        let mass = decimal_of(self.number_at(formula.root)?)?;
         Some(to_place(mass, -3, Ties::HalfUp).to_string())
     }
 

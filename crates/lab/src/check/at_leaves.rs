@@ -2,7 +2,7 @@
 
 use super::reach::{Reach, at};
 use super::slip::Slip;
-use crate::practical::Material;
+use crate::practical::{Material, SheetRole};
 use chem::Formula;
 use measure::rounding::{Ties, decimal_of, to_place};
 use sheet::{Act, Change, Leaf, Place, Work};
@@ -21,7 +21,10 @@ impl Reach<'_> {
             let Work::Leaf(leaf) = self.work(place) else { continue };
             let Some(value) = self.number(place) else { continue };
             match leaf {
-                Leaf::Ratio(of, per) if value != 1.0 => {
+                Leaf::Ratio(of, per) => {
+                    if value == 1.0 {
+                        continue;
+                    }
                     let name = format!("{of} : {per}");
                     let (right, upside_down) = (shown(value), shown(1.0 / value));
                     let one = at(place, Act::Number(1.0));
@@ -29,7 +32,11 @@ impl Reach<'_> {
                     let inverted = at(place, Act::Number(1.0 / value));
                     self.exchange(Slip::RatioInverted, &name, 1.0, (right, upside_down), inverted);
                 }
-                Leaf::Coefficient(material) if value != 1.0 => coefficients.push((place, material.clone(), value)),
+                Leaf::Coefficient(material) => {
+                    if value != 1.0 {
+                        coefficients.push((place, material.clone(), value));
+                    }
+                }
                 Leaf::MolarMass(material) => self.molar_mass(place, &material.clone()),
                 Leaf::Purity(material) => {
                     let words = (shown(value), "1".into());
@@ -41,7 +48,7 @@ impl Reach<'_> {
                     self.exchange(Slip::DensityIgnored, material, 1.0, words, one);
                 }
                 Leaf::Concentration(material) => self.label(place, &material.clone()),
-                _ => {}
+                Leaf::Reading(_) | Leaf::Trial(..) | Leaf::MassConcentration(_) | Leaf::Number => {}
             }
         }
         self.coefficients(&coefficients);
@@ -151,7 +158,8 @@ impl Reach<'_> {
             .filter_map(|m| {
                 let stated = m.supply.stated()?;
                 let words = format!("{} {}", stated.amount.value, stated.amount.unit.written());
-                Some((format!("c_{}", m.symbol), stated.base(), words))
+                let found = self.practical.roles.named(SheetRole::Concentration, &m.symbol)?;
+                Some((found.to_owned(), stated.base(), words))
             })
             .collect();
         for (name, value, words) in materials.into_iter().filter(|(n, ..)| *n != self.result.name) {

@@ -3,6 +3,7 @@
 use super::reach::{Candidate, Made, Reach, at};
 use super::slip::Slip;
 use super::smallest::{Smallest, mass_of, smallest};
+use crate::practical::SheetRole;
 use crate::practical::file::{Method, Weighing};
 use measure::{Dimension, InstrumentKind};
 use sheet::{Act, Change, Gathered, Leaf, Place, Work};
@@ -103,7 +104,6 @@ impl Reach<'_> {
     pub(super) fn at_operations(&mut self) {
         let titres: Vec<&str> = self.practical.file.titres.iter().map(|t| t.name.as_str()).collect();
         let weighed: Vec<&str> = self.practical.file.weighings.iter().map(Weighing::name).collect();
-        let percent = self.practical.yields.as_ref().map(|y| y.percent.clone());
         for place in self.places.clone() {
             let name = self.program().defines(place).map(str::to_owned);
             let owner = self.owner(place);
@@ -124,7 +124,7 @@ impl Reach<'_> {
                         self.add(Slip::WrongMass, &owner, 1.0, vec![at(place, Act::Second)]);
                     }
                 }
-                Work::Quotient => self.quotient(place, &owner, own.is_some() && own == percent.as_deref()),
+                Work::Quotient => self.quotient(place, &owner, own),
                 Work::Product => {
                     let second = self.program().operands(place).get(1).map(|p| self.work(*p));
                     // Upside down there, it is the ratio's own slip.
@@ -140,17 +140,19 @@ impl Reach<'_> {
         }
     }
 
-    fn quotient(&mut self, place: Place, owner: &str, percent_yield: bool) {
+    fn quotient(&mut self, place: Place, owner: &str, own: Option<&str>) {
         let operands = self.program().operands(place);
         let below = operands.get(1).map(|p| self.work(*p));
-        if percent_yield {
+        if own.is_some_and(|name| self.practical.roles.has(name, SheetRole::PercentYield)) {
             self.add(Slip::YieldInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
         } else if !matches!(below, Some(Work::Leaf(Leaf::Coefficient(_)))) && !self.is_a_dilution(place) {
             self.add(Slip::DivisionInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
             self.add(Slip::MultipliedForDivided, owner, 1.0, vec![at(place, Act::Inverse)]);
             self.as_asked(place);
         }
-        if matches!(below, Some(Work::Leaf(Leaf::MolarMass(_)))) && owner.starts_with("n_") {
+        // A mass over a molar mass is an amount; in a sum that is no amount it may be anything.
+        let is_amount = self.program().definition(owner).is_some_and(|d| d.dimension == Dimension::AMOUNT);
+        if matches!(below, Some(Work::Leaf(Leaf::MolarMass(_)))) && is_amount {
             self.add(Slip::MassForAmount, owner, 1.0, vec![at(place, Act::First)]);
         }
     }
@@ -248,8 +250,8 @@ impl Reach<'_> {
     }
 
     pub(super) fn at_methods(&mut self) {
-        if let Some(names) = self.practical.yields.clone() {
-            let reagents = self.weighed_reagents();
+        let reagents = self.weighed_reagents();
+        for names in self.practical.yields() {
             if let (Some(_), Some(theory)) =
                 (self.definition(&names.percent), self.program().place_of(&names.theoretical))
             {
@@ -286,43 +288,54 @@ impl Reach<'_> {
 
     fn method(&mut self, method: &Method) {
         match method {
-            Method::Standardise { titre, blank, .. } | Method::Titrate { titre, blank, .. } => {
-                if let Some(blank) = blank {
-                    self.blank(blank);
-                }
-                let other = match method {
-                    Method::Titrate { aliquot, .. } => Some(aliquot),
-                    Method::Standardise { standard, .. } => Some(&standard.reading),
-                    _ => None,
-                };
-                if let Some(other) = other {
-                    self.swapped_volumes(titre, other);
-                }
-                if let Method::Titrate { sample, dilution: Some(_), .. } = method {
-                    self.times(&format!("c_{sample}"));
+            Method::Standardise { titre, blank, standard, .. } => {
+                self.blank(blank.as_deref());
+                self.swapped_volumes(titre, &standard.reading);
+            }
+            Method::Titrate { titre, blank, aliquot, sample, dilution, .. } => {
+                self.blank(blank.as_deref());
+                self.swapped_volumes(titre, aliquot);
+                let strength = self.practical.roles.named(SheetRole::Concentration, sample);
+                if let (Some(strength), true) = (strength, dilution.is_some()) {
+                    self.times(strength);
                 }
             }
-            Method::BackTitration { .. } => {
-                if let Some(place) = self.definition("n_reacted") {
-                    self.add(Slip::BackTitrationTotal, "n_left", 1.0, vec![at(place, Act::Second)]);
-                    self.add(Slip::BackTitrationTotal, "n_reacted", 1.0, vec![at(place, Act::First)]);
+            Method::BackTitration { excess, .. } => {
+                let roles = &self.practical.roles;
+                let named = |role| roles.named(role, &excess.material).map(str::to_owned);
+                if let (Some(left), Some(reacted)) = (named(SheetRole::ExcessLeft), named(SheetRole::Reacted))
+                    && let Some(place) = self.definition(&reacted)
+                {
+                    self.add(Slip::BackTitrationTotal, left, 1.0, vec![at(place, Act::Second)]);
+                    self.add(Slip::BackTitrationTotal, reacted, 1.0, vec![at(place, Act::First)]);
                 }
             }
             Method::PercentError { found, .. } => {
-                let place = self.definition("percent_error");
+                let name = self.practical.roles.all(SheetRole::PercentError).next().map(|r| r.definition.clone());
+                let Some(name) = name else { return };
+                let place = self.definition(&name);
                 let above = place.and_then(|p| self.program().operands(p).first().copied());
                 let difference = above.and_then(|p| self.number(p));
                 if let (Some(place), Some(difference), Some(found)) = (place, difference, self.value_of(found)) {
                     let change = at(place, Act::Number(difference / found));
-                    self.add(Slip::PercentErrorWrongBase, "percent_error", 1.0, vec![change]);
+                    self.add(Slip::PercentErrorWrongBase, name, 1.0, vec![change]);
                 }
             }
-            _ => {}
+            Method::LimitingYield { .. }
+            | Method::Yield { .. }
+            | Method::Recovery { .. }
+            | Method::EmpiricalFormula { .. }
+            | Method::Hydrate { .. }
+            | Method::MassFraction { .. }
+            | Method::Gravimetric { .. }
+            | Method::MassBalance { .. }
+            | Method::SolutionMade { .. } => {}
         }
     }
 
     /// A difference whose second term is the blank.
-    fn blank(&mut self, blank: &str) {
+    fn blank(&mut self, blank: Option<&str>) {
+        let Some(blank) = blank else { return };
         let program = self.program();
         let is_blank = |p: &Place| {
             program.defines(*p) == Some(blank) || matches!(self.work(*p), Work::Leaf(Leaf::Reading(s)) if s == blank)
@@ -341,7 +354,8 @@ impl Reach<'_> {
         let program = self.program();
         let other_place = program.place_of(other).or_else(|| program.place_of_leaf(&Leaf::Reading(other.to_owned())));
         let Some(other_place) = other_place.filter(|p| self.places.contains(p) && p.count() == 1) else { return };
-        let mean = self.definition("V_mean").or_else(|| self.definition(titre).filter(|p| p.count() == 1));
+        let mean = self.practical.roles.named(SheetRole::MeanTitre, titre).and_then(|mean| self.definition(mean));
+        let mean = mean.or_else(|| self.definition(titre).filter(|p| p.count() == 1));
         let (Some(mean), Some(a)) = (mean, self.number(other_place)) else { return };
         let volume =
             |p: Place| self.program().defines(p).and_then(|n| self.program().definition(n)).map(|d| d.dimension);
@@ -370,7 +384,7 @@ impl Reach<'_> {
             .materials
             .iter()
             .filter(|m| matches!(&m.supply, crate::practical::Supply::Solution(s) if s.dilution.is_some()))
-            .map(|m| format!("n_{}", m.symbol))
+            .filter_map(|m| self.practical.roles.named(SheetRole::Amount, &m.symbol).map(str::to_owned))
             .collect();
         for name in diluted {
             if let Some(place) = self.definition(&name).filter(|p| self.work(*p) == Work::Quotient) {

@@ -72,12 +72,11 @@ impl Reach<'_> {
             let there: Vec<_> = places.into_iter().filter(|p| fits && self.number(*p).is_some()).collect();
             let words = with_unit(stated.amount.value, &stated.amount.unit);
             let changes = there.iter().map(|p| at(*p, Act::Number(value))).collect();
-            match (&there[..], there.first().and_then(|p| self.typed(*p))) {
-                ([only], Some((_, typed))) => {
-                    let words = (with_unit(typed, &stated.amount.unit), words);
-                    self.exchange(Slip::TargetForActual, name, 1.0, words, at(*only, Act::Number(value)));
-                }
-                _ => self.add(Slip::TargetForActual, name, 1.0, changes),
+            if let ([only], Some((_, typed))) = (&there[..], there.first().and_then(|p| self.typed(*p))) {
+                let words = (with_unit(typed, &stated.amount.unit), words);
+                self.exchange(Slip::TargetForActual, name, 1.0, words, at(*only, Act::Number(value)));
+            } else {
+                self.add(Slip::TargetForActual, name, 1.0, changes);
             }
         }
     }

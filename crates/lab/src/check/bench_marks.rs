@@ -108,9 +108,9 @@ fn due<'p>(practical: &'p Practical, entries: &Entries) -> Vec<Slot<'p>> {
         });
         trials.max().unwrap_or(0)
     };
-    let is_due = |s: &Slot<'_>| match (s.part, axis(s)) {
-        (Part::Trial(t), Some(axis)) => t <= begun(&axis),
-        _ => true,
+    let is_due = |s: &Slot<'_>| match s.part {
+        Part::Trial(t) => axis(s).is_none_or(|axis| t <= begun(&axis)),
+        Part::Whole | Part::From | Part::To => true,
     };
     slots.iter().filter(|s| is_due(s)).cloned().collect()
 }
@@ -151,8 +151,8 @@ fn off(practical: &Practical, outcome: &GroupOutcome, result: &str) -> Option<f6
     let spec = practical.result(result)?;
     let (accepted, _) = reference(practical, spec)?;
     match &outcome.results.iter().find(|r| r.name == result)?.state {
-        ResultState::Value(v) if accepted != 0.0 => Some(((v.value - accepted) / accepted).abs()),
-        _ => None,
+        ResultState::Value(v) => (accepted != 0.0).then(|| ((v.value - accepted) / accepted).abs()),
+        ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
     }
 }
 
@@ -160,8 +160,6 @@ fn off(practical: &Practical, outcome: &GroupOutcome, result: &str) -> Option<f6
 fn slid(closeness: &Closeness, off: f64) -> f64 {
     // Refused when the practical is read, if they are not.
     let end = |text: &str| Stated::positive(text, &[Dimension::ONE]).map(|s| s.base());
-    match (end(&closeness.all_within), end(&closeness.none_beyond)) {
-        (Ok(all), Ok(none)) => ((none - off) / (none - all)).clamp(0.0, 1.0),
-        _ => 0.0,
-    }
+    let ends = end(&closeness.all_within).ok().zip(end(&closeness.none_beyond).ok());
+    ends.map_or(0.0, |(all, none)| ((none - off) / (none - all)).clamp(0.0, 1.0))
 }

@@ -208,10 +208,7 @@ fn conclude(result: &ResultSpec, mut weighed: Vec<Weighed>) -> (Diagnosis, Optio
     let total: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() + 1.0 - EXPLAINED;
     let explained: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() / total;
     let Some(first) = weighed.first() else { return (Diagnosis::default(), None) };
-    let same = |w: &&Weighed| match (w.value, first.value) {
-        (Some(a), Some(b)) => (a - b).abs() <= 1e-6 * b.abs(),
-        _ => false,
-    };
+    let same = |w: &&Weighed| w.value.zip(first.value).is_some_and(|(a, b)| (a - b).abs() <= 1e-6 * b.abs());
     let of_one_value: f64 = weighed.iter().filter(same).map(|w| w.weight).sum::<f64>() / total;
     let is_named = explained >= NAMED && of_one_value >= CLEAR * explained;
     let (leading, least) = (first.weight, first.weight * RIVAL);

@@ -79,7 +79,11 @@ pub fn awarded(practical: &Practical, verdicts: &BTreeMap<String, Verdict>) -> B
         // Nothing was written that could be judged.
         match verdict.value {
             ValueVerdict::NotYet { .. } | ValueVerdict::NoValue { .. } | ValueVerdict::ToRead => Awarded::default(),
-            _ => marks,
+            ValueVerdict::Right
+            | ValueVerdict::CarriedForward { .. }
+            | ValueVerdict::NotReduced { .. }
+            | ValueVerdict::TooFewDigits
+            | ValueVerdict::Wrong => marks,
         }
     };
     let mut marks: BTreeMap<String, Awarded> =

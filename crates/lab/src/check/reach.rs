@@ -83,7 +83,16 @@ impl<'a> Reach<'a> {
     pub fn reading_places(&self, symbol: &str) -> Vec<Place> {
         let of = |p: &&Place| match self.work(**p) {
             Work::Leaf(Leaf::Reading(s) | Leaf::Trial(s, _)) => s == symbol,
-            _ => false,
+            Work::Leaf(_)
+            | Work::Sum
+            | Work::Difference
+            | Work::Product
+            | Work::Quotient
+            | Work::Limiting(_)
+            | Work::Fold(_)
+            | Work::PowerOfTen
+            | Work::Formula
+            | Work::Other => false,
         };
         let found: Vec<Place> = self.places.iter().filter(of).copied().collect();
         found.into_iter().flat_map(|p| self.program().trials(p)).collect()
@@ -104,7 +113,16 @@ impl<'a> Reach<'a> {
         let slot = match self.work(place) {
             Work::Leaf(Leaf::Reading(symbol)) => symbol.clone(),
             Work::Leaf(Leaf::Trial(symbol, trial)) => trial_name(symbol, *trial),
-            _ => return None,
+            Work::Leaf(_)
+            | Work::Sum
+            | Work::Difference
+            | Work::Product
+            | Work::Quotient
+            | Work::Limiting(_)
+            | Work::Fold(_)
+            | Work::PowerOfTen
+            | Work::Formula
+            | Work::Other => return None,
         };
         // The sheet names the two ends of an interval itself.
         self.readings.get(&slot).map(|typed| (slot, *typed))
@@ -115,7 +133,7 @@ impl<'a> Reach<'a> {
         let weighed = self.practical.file.weighings.iter().map(|w| w.name().to_owned());
         let program = self.program();
         let defined = program.definitions().iter().filter(|d| d.dimension == Dimension::MASS && d.repeats.is_none());
-        let sums = defined.map(|d| d.name.clone()).filter(|n| n.starts_with("m_"));
+        let sums = defined.map(|d| d.name.clone());
         let plain = self.practical.readings.iter().filter(|r| r.unit.dimension() == Dimension::MASS);
         let plain = plain.filter(|r| r.repeats.is_none() && r.of.is_some()).map(|r| r.symbol.clone());
         let mut names: Vec<String> = weighed.chain(sums).chain(plain).collect();

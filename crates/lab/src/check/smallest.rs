@@ -1,6 +1,6 @@
 //! By what some choose the reagent that limits: the smallest mass, or the smallest amount of substance.
 
-use crate::practical::Practical;
+use crate::practical::{Practical, SheetRole};
 use sheet::{Leaf, Otherwise};
 
 /// What a definition or a reading comes to without a slip, in base units.
@@ -33,6 +33,6 @@ pub(super) fn smallest(practical: &Practical, plain: &Otherwise<'_>) -> Smallest
     };
     Smallest {
         by_mass: least(&|symbol| mass_of(practical, plain, symbol)),
-        by_amount: least(&|symbol| value_of(practical, plain, &format!("n_{symbol}"))),
+        by_amount: least(&|symbol| value_of(practical, plain, practical.roles.named(SheetRole::Amount, symbol)?)),
     }
 }

@@ -128,10 +128,7 @@ impl Sums<'_> {
         if value == ValueVerdict::Wrong {
             if let Some((origins, precision)) = self.carried_forward(result, typed, &read_in) {
                 // Right with its own rounding of earlier right answers is simply right.
-                value = match origins[..] {
-                    [] => ValueVerdict::Right,
-                    _ => ValueVerdict::CarriedForward { origins },
-                };
+                value = if origins.is_empty() { ValueVerdict::Right } else { ValueVerdict::CarriedForward { origins } };
                 digits_of = precision;
             } else {
                 diagnosis = self.explain(result, typed, &read_in, expected.precision.figures());

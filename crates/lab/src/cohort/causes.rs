@@ -142,7 +142,18 @@ fn things(member: &Member<'_>, result: &ResultSpec) -> Vec<(CauseKind, String)> 
             let kind = match instrument.kind {
                 InstrumentKind::Balance => CauseKind::Balance,
                 InstrumentKind::Burette => CauseKind::Burette,
-                _ => CauseKind::Instrument,
+                InstrumentKind::VolumetricPipette
+                | InstrumentKind::VolumetricFlask
+                | InstrumentKind::MeasuringCylinder
+                | InstrumentKind::GraduatedPipette
+                | InstrumentKind::Syringe
+                | InstrumentKind::DroppingPipette
+                | InstrumentKind::Thermometer
+                | InstrumentKind::PhMeter
+                | InstrumentKind::PhPaper
+                | InstrumentKind::Timer
+                | InstrumentKind::MeltingPoint
+                | InstrumentKind::Meter => CauseKind::Instrument,
             };
             out.push((kind, instrument.name.clone()));
         }

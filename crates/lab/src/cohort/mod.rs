@@ -19,7 +19,6 @@ use crate::practical::{Practical, ResultSpec};
 use crate::statistics::{against_accepted, algorithm_a, dixon, grubbs, regression};
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
-use sheet::Outcome;
 use std::collections::BTreeMap;
 
 /// One group of the class.
@@ -347,10 +346,7 @@ fn pooled(practical: &Practical, members: &[Member<'_>]) -> Vec<PooledLine> {
         let point = |m: &Member<'_>| {
             let inputs = inputs(m.practical, &typed_readings(m.entries));
             let evaluation = m.practical.program.evaluate(&inputs);
-            let value = |name: &str| match evaluation.outcome(name) {
-                Some(Outcome::Value(v)) => Some(v.value),
-                _ => None,
-            };
+            let value = |name: &str| evaluation.value(name).map(|v| v.value);
             let (x, y) = (x_unit.from_base(value(&asked.x)?), y_unit.from_base(value(&asked.y)?));
             Some(PooledPoint { group: m.name.to_owned(), x, y })
         };

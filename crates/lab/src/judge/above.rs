@@ -8,11 +8,11 @@
 //! Source: the same sheet, solved for one of its numbers; theory is proportional to the limiting amount.
 
 use super::departed::limiting_now;
-use crate::practical::{Practical, Supply};
+use crate::practical::{Practical, SheetRole, Supply, YieldNames};
 use measure::Decimal;
 use measure::rounding::figures;
 use serde::Serialize;
-use sheet::{Evaluation, Outcome};
+use sheet::Evaluation;
 use std::collections::BTreeMap;
 
 /// A reason for a yield above theory, with the figure that it would need.
@@ -49,12 +49,13 @@ pub enum Needed {
 
 /// What each reason would need to make the yield just 100 %; nothing for a yield at or below it.
 #[must_use]
-pub fn needed(practical: &Practical, readings: &BTreeMap<String, Decimal>, evaluation: &Evaluation<'_>) -> Vec<Needed> {
-    let value = |name: &str| match evaluation.outcome(name) {
-        Some(Outcome::Value(v)) => Some(v.value),
-        _ => None,
-    };
-    let Some(names) = &practical.yields else { return Vec::new() };
+pub fn needed(
+    practical: &Practical,
+    readings: &BTreeMap<String, Decimal>,
+    evaluation: &Evaluation<'_>,
+    names: &YieldNames,
+) -> Vec<Needed> {
+    let value = |name: &str| evaluation.value(name).map(|v| v.value);
     let (Some(found), Some(theory)) = (value(&names.actual), value(&names.theoretical)) else { return Vec::new() };
     if found <= theory || theory <= 0.0 {
         return Vec::new();
@@ -64,7 +65,10 @@ pub fn needed(practical: &Practical, readings: &BTreeMap<String, Decimal>, evalu
         mass: format!("{} g", figures(excess, 2)),
         percent: figures(100.0 * excess / found, 2),
     }];
-    let limiting = limiting_now(practical, evaluation);
+    // Only where this theory follows from the reagent that limits.
+    let follows = |extent: &str| practical.program.hangs_on(&names.theoretical, extent);
+    let by_extent = practical.limiting.as_ref().is_some_and(|(extent, _)| follows(extent));
+    let limiting = limiting_now(practical, evaluation).filter(|_| by_extent);
     let Some(material) = limiting.filter(|m| others_allow(practical, &value, &m.symbol, times)) else { return out };
     let recorded = practical.measured_by(&material.symbol).and_then(|name| match practical.program.definition(name) {
         Some(definition) => Some((&definition.unit, definition.unit.from_base(value(name)?))),
@@ -97,7 +101,7 @@ fn others_allow(practical: &Practical, value: &dyn Fn(&str) -> Option<f64>, limi
     reagents.iter().filter(|r| *r != limiting).all(|symbol| {
         let coefficient =
             practical.material(symbol).and_then(|m| m.term).map(|(c, _)| *c.numer() as f64 / *c.denom() as f64);
-        let amount = value(&format!("n_{symbol}"));
+        let amount = practical.roles.named(SheetRole::Amount, symbol).and_then(value);
         matches!((amount, coefficient), (Some(n), Some(c)) if n / c >= extent * times)
     })
 }

@@ -400,7 +400,7 @@ pub fn may_be_told(practical: &Practical, entries: &Entries, all: Vec<Advice>) -
             Disclosed::Instructor => false,
         }
     };
-    let theory = practical.yields.as_ref().is_none_or(|y| known(&y.theoretical) && known(&y.percent));
+    let theory = practical.yields().all(|y| known(&y.theoretical) && known(&y.percent));
     // How much of an excess is needed says as well which reagent limits.
     let may = |judgement: Judgement| open(judgement) && (judgement != Judgement::Needed || open(Judgement::Limiting));
     let told = all.into_iter().filter(|a| a.judgement.is_none_or(may)).map(|advice| {

@@ -8,7 +8,7 @@
 use super::advice::{judged, plain};
 use super::{Advice, Bench, Compared, Matter, Standing, Titre, fixed, number};
 use crate::practical::file::{Judgement, Method, Stop, TitreItem};
-use crate::practical::{Amount, Practical, Reading};
+use crate::practical::{Amount, Practical, Reading, SheetRole};
 use crate::statistics::summary;
 use measure::{Concordance, Decimal, concordance};
 use sheet::Outcome;
@@ -91,11 +91,12 @@ impl Bench<'_> {
         let step = self.step_recording(&titre.end)?;
         let rough = self.practical.reading(&titre.end)?.repeats.as_ref()?.rough;
         let values: Vec<f64> = match of {
-            Compared::Titres => {
+            Scattered::Titres => {
                 self.all_delivered(titre)?.into_iter().filter(|(t, _)| *t >= rough).map(|(_, v)| v.to_f64()).collect()
             }
-            Compared::Concentrations => {
-                let Some(Outcome::Series(each)) = self.evaluation.outcome("c_each") else { return None };
+            Scattered::Concentrations { titrant } => {
+                let each = self.practical.roles.named(SheetRole::ConcentrationEach, titrant)?;
+                let Some(Outcome::Series(each)) = self.evaluation.outcome(each) else { return None };
                 let accurate = each.into_iter().skip(rough).filter_map(|o| match o {
                     Outcome::Value(v) => Some(v.value),
                     Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
@@ -104,6 +105,10 @@ impl Bench<'_> {
             }
         };
         let trials = number(values.len());
+        let of = match of {
+            Scattered::Titres => Compared::Titres,
+            Scattered::Concentrations { .. } => Compared::Concentrations,
+        };
         if trials == 0 {
             return None;
         }
@@ -130,11 +135,7 @@ impl Bench<'_> {
         let trial = (0..most).find(|t| self.delivered(titre, *t).is_none())?;
         let last = trial.checked_sub(1)?;
         let before = self.delivered(titre, last)?.to_f64();
-        let own_mass = self.practical.file.methods.iter().find_map(|m| match m {
-            Method::Standardise { titre: t, standard, limit: None, .. } if *t == titre.name => Some(&standard.reading),
-            _ => None,
-        });
-        let factor = match own_mass {
+        let factor = match self.practical.mass_of_each_trial(&titre.name) {
             Some(mass) => self.of_trial(mass, trial)? / self.of_trial(mass, last)?,
             None => 1.0,
         };
@@ -239,29 +240,51 @@ fn range(values: &[Decimal], set: &[usize]) -> Option<Decimal> {
     of(std::cmp::Ordering::is_gt)?.minus(of(std::cmp::Ordering::is_lt)?)
 }
 
+/// What is compared of repeats that need not have one volume.
+enum Scattered<'a> {
+    /// Titres of aliquots.
+    Titres,
+    /// Strengths of the titrant, one for each weighed standard.
+    Concentrations { titrant: &'a str },
+}
+
 /// By which school the repeats of a titre are judged.
 enum School<'a> {
     /// The best set within a limit.
     Within { limit: &'a str, wanted: u32 },
     /// All accurate ones by their relative standard deviation.
-    Scatter { rsd: &'a str, wanted: u32, of: Compared },
+    Scatter { rsd: &'a str, wanted: u32, of: Scattered<'a> },
+}
+
+type Schooled<'a> = (&'a str, &'a Option<String>, &'a Option<String>, &'a Option<u32>, Scattered<'a>);
+
+/// The titre that a method uses, its limit, its rsd, how many have to agree, and what of them is compared.
+fn compared(method: &Method) -> Option<Schooled<'_>> {
+    match method {
+        Method::Titrate { titre, limit, rsd, trials, .. } | Method::BackTitration { titre, limit, rsd, trials, .. } => {
+            Some((titre, limit, rsd, trials, Scattered::Titres))
+        }
+        Method::Standardise { titrant, titre, limit, rsd, trials, .. } => {
+            Some((titre, limit, rsd, trials, Scattered::Concentrations { titrant }))
+        }
+        Method::LimitingYield { .. }
+        | Method::Yield { .. }
+        | Method::Recovery { .. }
+        | Method::EmpiricalFormula { .. }
+        | Method::Hydrate { .. }
+        | Method::MassFraction { .. }
+        | Method::Gravimetric { .. }
+        | Method::MassBalance { .. }
+        | Method::SolutionMade { .. }
+        | Method::PercentError { .. } => None,
+    }
 }
 
 impl Bench<'_> {
     fn school(&self, titre: &TitreItem) -> Option<School<'_>> {
         self.practical.file.methods.iter().find_map(|m| {
-            let (limit, rsd, trials, of) = match m {
-                Method::Titrate { titre: t, limit, rsd, trials, .. }
-                | Method::BackTitration { titre: t, limit, rsd, trials, .. }
-                    if *t == titre.name =>
-                {
-                    (limit, rsd, trials, Compared::Titres)
-                }
-                Method::Standardise { titre: t, limit, rsd, trials, .. } if *t == titre.name => {
-                    (limit, rsd, trials, Compared::Concentrations)
-                }
-                _ => return None,
-            };
+            let (own, limit, rsd, trials, of) = compared(m)?;
+            (own == titre.name).then_some(())?;
             let wanted = trials.unwrap_or(2).max(2);
             match (limit, rsd) {
                 (Some(limit), _) => Some(School::Within { limit, wanted }),

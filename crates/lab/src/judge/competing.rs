@@ -125,9 +125,9 @@ impl Found<'_> {
     /// What a reagent lost between two weighings, in g.
     fn used_up(&self, m: &Material) -> Option<f64> {
         let reading = self.practical.readings.iter().find(|r| r.of.as_ref() == Some(&m.symbol))?;
-        let weighing = self.practical.file.weighings.iter().find_map(|w| match w {
-            Weighing::ByDifference { name, before, .. } if *before == reading.symbol => Some(name),
-            _ => None,
+        let weighing = self.practical.file.weighings.iter().find_map(|w| {
+            let Weighing::ByDifference { name, before, .. } = w else { return None };
+            (*before == reading.symbol).then_some(name)
         })?;
         self.definition(weighing)
     }

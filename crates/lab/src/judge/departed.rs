@@ -10,7 +10,7 @@ use crate::bench::Deviation;
 use crate::group::{ResultState, result_outcome};
 use crate::practical::file::Role;
 use crate::practical::{Amount, Material, Practical};
-use sheet::{Evaluation, Inputs, Outcome, Substitute};
+use sheet::{Evaluation, Inputs, Substitute};
 
 impl Bench<'_> {
     pub(super) fn departures(&self, out: &mut Vec<Advice>) {
@@ -53,10 +53,7 @@ impl Bench<'_> {
             given.value += by;
             return;
         }
-        let found = match self.practical.program.evaluate(inputs).outcome(&name) {
-            Some(Outcome::Value(v)) => v,
-            Some(Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_)) | None => return,
-        };
+        let Some(found) = self.practical.program.evaluate(inputs).value(&name) else { return };
         let with_it = Substitute { value: found.value + by, precision: found.precision };
         inputs.substituted.insert(name, with_it);
     }

@@ -3,7 +3,7 @@
 //! When a result cannot be, or two labels are in doubt, each way is put through the same sheet: which reagent would limit, and
 //! what would the yield be? A way whose yield lies above 100 % beyond its uncertainty is not feasible.
 
-use crate::practical::Practical;
+use crate::practical::{Practical, SheetRole, YieldNames};
 use measure::rounding::figures;
 use serde::Serialize;
 use sheet::{Act, Change, Evaluation, Inputs, Leaf, Otherwise, Outcome, Place};
@@ -48,8 +48,7 @@ pub struct Doubt {
 
 /// What would follow for a yield, had strengths been ten times out or reagents exchanged; nothing where no yield is found.
 #[must_use]
-pub fn doubts(practical: &Practical, inputs: &Inputs, evaluation: &Evaluation<'_>) -> Vec<Doubt> {
-    let Some(names) = &practical.yields else { return Vec::new() };
+pub fn doubts(practical: &Practical, inputs: &Inputs, evaluation: &Evaluation<'_>, names: &YieldNames) -> Vec<Doubt> {
     let Some(Outcome::Value(now)) = evaluation.outcome(&names.percent) else { return Vec::new() };
     let relative = if now.value == 0.0 { 0.0 } else { now.standard_uncertainty / now.value.abs() };
     let mut otherwise = Otherwise::new(&practical.program, inputs);
@@ -113,7 +112,7 @@ fn limiting(practical: &Practical, otherwise: &mut Otherwise<'_>, changes: &[Cha
     let mut least: Option<(f64, &String)> = None;
     for symbol in reagents {
         let (coefficient, _) = practical.material(symbol)?.term?;
-        let amount = otherwise.value(&format!("n_{symbol}"), changes)?;
+        let amount = otherwise.value(practical.roles.named(SheetRole::Amount, symbol)?, changes)?;
         let extent = amount * *coefficient.denom() as f64 / *coefficient.numer() as f64;
         if least.is_none_or(|(l, _)| extent < l) {
             least = Some((extent, symbol));

@@ -8,7 +8,7 @@
 //! from teaching practice, stated with each.
 
 use crate::bench::{Departure, Entries, Flag};
-use crate::practical::file::{Method, Role, TitreItem};
+use crate::practical::file::{Role, TitreItem};
 use crate::practical::{Practical, Reading, ResultSpec};
 use measure::InstrumentKind;
 use measure::rounding::figures;
@@ -172,10 +172,7 @@ impl<'a> Touched<'a> {
         evaluation: &Evaluation<'_>,
         entries: &'a Entries,
     ) -> Touched<'a> {
-        let value = |name: &str| match evaluation.outcome(name) {
-            Some(Outcome::Value(v)) => v.value,
-            _ => 0.0,
-        };
+        let value = |name: &str| evaluation.value(name).map_or(0.0, |v| v.value);
         let weighed = |definition: &str, net: f64| -> Vec<(String, f64)> {
             let weighings = practical.file.weighings.iter().filter(|w| w.name() == definition);
             weighings.map(|w| (w.gross().to_owned(), net)).collect()
@@ -183,12 +180,8 @@ impl<'a> Touched<'a> {
         let made = practical.materials.iter().filter(|m| m.role == Role::Product);
         let products =
             made.filter_map(|m| practical.measured_by(&m.symbol)).flat_map(|d| weighed(d, value(d))).collect();
-        let heated = practical.file.methods.iter().filter_map(|m| match m {
-            Method::Hydrate { residue, .. } => Some(residue.as_str()),
-            _ => None,
-        });
         // The last of several heatings is what counts; what it is made of is weighed.
-        let residues = heated.flat_map(|residue| {
+        let residues = practical.residues().flat_map(|residue| {
             let definition = practical.program.definition(residue);
             let parts = definition.map(|d| practical.program.definitions_in(d)).unwrap_or_default();
             let names = parts.iter().map(|u| u.name.as_str()).chain([residue]);
@@ -210,7 +203,7 @@ impl<'a> Touched<'a> {
             Touches::Container => !self.residues.is_empty() && !self.practical.containers.is_empty(),
             Touches::Titre | Touches::BothEnds => !self.practical.file.titres.is_empty(),
             Touches::Flask => self.flasks().next().is_some(),
-            Touches::Nothing => self.practical.yields.is_some() && self.practical.limiting.is_some(),
+            Touches::Nothing => self.practical.yields().next().is_some() && self.practical.limiting.is_some(),
         }
     }
 
@@ -287,10 +280,19 @@ fn logged(practical: &Practical, entries: &Entries) -> Vec<BenchSlip> {
             Role::Limiting => Some(BenchSlip::LimitingReagentSpilled),
             Role::Excess => Some(BenchSlip::ExcessReagentSpilled),
             Role::Product => Some(BenchSlip::TransferLoss),
-            _ => None,
+            Role::Catalyst
+            | Role::Solvent
+            | Role::Quench
+            | Role::Wash
+            | Role::Indicator
+            | Role::Seed
+            | Role::Test
+            | Role::Titrant
+            | Role::Standard
+            | Role::Sample => None,
         },
         Departure::WeighedOnce { .. } => Some(BenchSlip::DampProduct),
-        _ => None,
+        Departure::Added { .. } | Departure::Sampled { .. } | Departure::Seeded { .. } | Departure::Otherwise => None,
     });
     flags.chain(spilled).collect()
 }

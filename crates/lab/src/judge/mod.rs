@@ -45,7 +45,7 @@ use crate::bench::Entries;
 use crate::practical::Practical;
 use measure::Decimal;
 use measure::rounding::figures;
-use sheet::{Evaluation, Inputs, Outcome};
+use sheet::{Evaluation, Inputs};
 use std::collections::BTreeMap;
 
 /// One group's bench, evaluated; what every judgement looks at.
@@ -77,10 +77,7 @@ impl Bench<'_> {
 
     /// The number that a definition comes to, in base units.
     fn value(&self, name: &str) -> Option<f64> {
-        match self.evaluation.outcome(name) {
-            Some(Outcome::Value(v)) => Some(v.value),
-            Some(Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_)) | None => None,
-        }
+        self.evaluation.value(name).map(|v| v.value)
     }
 
     /// The first step that records one of these readings.

@@ -44,12 +44,10 @@ impl Bench<'_> {
             let short_by = shown(material, enough - taken)?;
             return tell(Standing::Doubtful, Matter::TakenIsShort { material: name, short_by });
         }
-        let planned = match (&material.planned, &limiting.planned) {
-            (Some(own), Some(other)) => extent(material, own.base())
-                .zip(extent(limiting, other.base()))
-                .and_then(|(own, other)| shown(material, enough * own / other)),
-            _ => None,
-        };
+        let planned = material.planned.as_ref().zip(limiting.planned.as_ref()).and_then(|(own, other)| {
+            let times = extent(material, own.base())? / extent(limiting, other.base())?;
+            shown(material, enough * times)
+        });
         let enough = shown(material, enough)?;
         tell(Standing::Waiting, Matter::Needed { material: name, enough, planned })
     }

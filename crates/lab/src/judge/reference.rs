@@ -4,7 +4,6 @@ use crate::group::inputs;
 use crate::practical::{Practical, ResultSpec, Stated};
 use measure::Decimal;
 use serde::Serialize;
-use sheet::Outcome;
 
 /// Where a value that others are held against comes from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
@@ -36,8 +35,6 @@ pub fn stated(practical: &Practical, result: &ResultSpec) -> Option<f64> {
 pub fn trial_run(practical: &Practical, result: &ResultSpec) -> Option<f64> {
     let run = practical.file.trial_run.as_ref()?;
     let readings = run.readings.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?))).collect();
-    match practical.program.evaluate(&inputs(practical, &readings)).outcome(&result.name) {
-        Some(Outcome::Value(v)) => Some(result.unit.from_base(v.value)),
-        _ => None,
-    }
+    let found = practical.program.evaluate(&inputs(practical, &readings)).value(&result.name)?;
+    Some(result.unit.from_base(found.value))
 }

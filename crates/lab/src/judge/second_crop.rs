@@ -24,7 +24,7 @@ impl Bench<'_> {
 
     fn second_crop(&self, crystallising: u32, c: &Crystallising) -> Option<Advice> {
         let asked = c.second_crop.as_ref()?;
-        let names = self.practical.yields.as_ref().filter(|y| y.product == c.product)?;
+        let names = self.practical.yield_of(&c.product)?;
         let found = self.value(&names.actual)?;
         let product = self.practical.material(&c.product)?;
         let (fraction, s) = self.practical.soluble(product, celsius(&c.at)?)?;

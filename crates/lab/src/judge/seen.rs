@@ -29,10 +29,14 @@ impl Bench<'_> {
                     ObservationKind::SpotTest => Judgement::Purity,
                     ObservationKind::Choice | ObservationKind::Code | ObservationKind::Note => Judgement::Limiting,
                 };
-                out.extend(told.map(|(standing, matter)| match matter {
+                out.extend(told.map(|(standing, matter)| {
                     // The practical's own words are for the bench: its author chose what they give away.
-                    Matter::SeenMeans { .. } => plain(number(i), standing, matter),
-                    _ => judged(number(i), standing, judgement, matter),
+                    let own_words = matches!(matter, Matter::SeenMeans { .. });
+                    if own_words {
+                        plain(number(i), standing, matter)
+                    } else {
+                        judged(number(i), standing, judgement, matter)
+                    }
                 }));
             }
         }

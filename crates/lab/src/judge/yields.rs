@@ -5,10 +5,10 @@
 
 use super::advice::{judged, plain};
 use super::{Advice, Bench, Matter, Standing, fixed};
-use crate::practical::YieldNames;
-use crate::practical::file::{Judgement, Method};
+use crate::practical::file::Judgement;
+use crate::practical::{SheetRole, YieldNames};
 use serde::Serialize;
-use sheet::{Evaluation, Outcome, Value};
+use sheet::Evaluation;
 
 /// A yield that cannot be.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -33,10 +33,9 @@ impl Bench<'_> {
     /// Results that cannot be: product above theory or below nothing, a gain that chemistry does not allow, a part
     /// larger than its whole. Told at the step whose reading completes them.
     pub(super) fn results_that_cannot_be(&self, out: &mut Vec<Advice>) {
-        if let Some(names) = &self.practical.yields
-            && let Some(finding) = yield_above_theory(names, self.evaluation)
-            && let Some(step) = self.step_completing(&names.actual)
-        {
+        for names in self.practical.yields() {
+            let Some(finding) = yield_above_theory(&names, self.evaluation) else { continue };
+            let Some(step) = self.step_completing(&names.actual) else { continue };
             let above = |excess, far| Matter::AboveTheory { excess, far };
             out.push(match finding {
                 YieldFinding::Damp { excess } => {
@@ -49,46 +48,26 @@ impl Bench<'_> {
                 }
             });
         }
-        for method in &self.practical.file.methods {
-            out.extend(self.cannot_be(method));
-        }
+        let wholes = self.practical.roles.parts_of_a_whole();
+        out.extend(wholes.iter().filter_map(|part| self.above_whole(&part.definition, part.role)));
+        out.extend(self.practical.heated().filter_map(|lost| self.heavier_after_heating(lost)));
     }
 
-    fn cannot_be(&self, method: &Method) -> Option<Advice> {
-        let above_whole = |name: &str, what: &str| {
-            let part = self.uncertain(name)?;
-            (part.value - 2.0 * part.standard_uncertainty > 1.0).then_some(())?;
-            let percent = fixed(100.0 * part.value, 1);
-            let matter = Matter::PartAboveWhole { what: what.to_owned(), percent };
-            Some(judged(self.step_completing(name)?, Standing::Wrong, Judgement::Yield, matter))
-        };
-        match method {
-            Method::Hydrate { lost, .. } => {
-                let mass = self.uncertain(lost)?;
-                (mass.value < -2.0 * mass.standard_uncertainty).then_some(())?;
-                let matter = Matter::HeavierAfterHeating { by: format!("{} g", fixed(-mass.value, 3)) };
-                Some(plain(self.step_completing(lost)?, Standing::Wrong, matter))
-            }
-            Method::MassFraction { .. } => above_whole("mass_fraction", "the part"),
-            Method::MassBalance { .. } => above_whole("recovered", "all parts together"),
-            Method::Recovery { .. } => above_whole("percent_recovery", "what was got back"),
-            Method::LimitingYield { .. }
-            | Method::Yield { .. }
-            | Method::Standardise { .. }
-            | Method::Titrate { .. }
-            | Method::BackTitration { .. }
-            | Method::EmpiricalFormula { .. }
-            | Method::Gravimetric { .. }
-            | Method::SolutionMade { .. }
-            | Method::PercentError { .. } => None,
-        }
+    /// A part that is larger than its whole; of a yield it is told beside theory.
+    fn above_whole(&self, name: &str, role: SheetRole) -> Option<Advice> {
+        let what = part_words(role)?;
+        let part = self.evaluation.value(name)?;
+        (part.value - 2.0 * part.standard_uncertainty > 1.0).then_some(())?;
+        let percent = fixed(100.0 * part.value, 1);
+        let matter = Matter::PartAboveWhole { what: what.to_owned(), percent };
+        Some(judged(self.step_completing(name)?, Standing::Wrong, Judgement::Yield, matter))
     }
 
-    fn uncertain(&self, name: &str) -> Option<Value> {
-        match self.evaluation.outcome(name) {
-            Some(Outcome::Value(v)) => Some(v),
-            Some(Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_)) | None => None,
-        }
+    fn heavier_after_heating(&self, lost: &str) -> Option<Advice> {
+        let mass = self.evaluation.value(lost)?;
+        (mass.value < -2.0 * mass.standard_uncertainty).then_some(())?;
+        let matter = Matter::HeavierAfterHeating { by: format!("{} g", fixed(-mass.value, 3)) };
+        Some(plain(self.step_completing(lost)?, Standing::Wrong, matter))
     }
 
     fn label(&self, name: &str) -> String {
@@ -107,15 +86,33 @@ impl Bench<'_> {
     }
 }
 
+/// What a part of a whole is called; none of a yield, which has words of its own.
+fn part_words(role: SheetRole) -> Option<&'static str> {
+    match role {
+        SheetRole::MassFraction => Some("the part"),
+        SheetRole::PartsFound => Some("all parts together"),
+        SheetRole::Recovery => Some("what was got back"),
+        SheetRole::PercentYield
+        | SheetRole::Amount
+        | SheetRole::Mass
+        | SheetRole::Concentration
+        | SheetRole::ConcentrationEach
+        | SheetRole::MassConcentration
+        | SheetRole::MeanTitre
+        | SheetRole::ExcessLeft
+        | SheetRole::Reacted
+        | SheetRole::Extent
+        | SheetRole::ActualYield
+        | SheetRole::TheoreticalYield
+        | SheetRole::PercentError => None,
+    }
+}
+
 /// What is wrong with a yield, if anything is.
 #[must_use]
 pub fn yield_above_theory(names: &YieldNames, evaluation: &Evaluation<'_>) -> Option<YieldFinding> {
-    let value = |name: &str| match evaluation.outcome(name) {
-        Some(Outcome::Value(v)) => Some(v),
-        _ => None,
-    };
-    let percent: Value = value(&names.percent)?;
-    let (actual, theory) = (value(&names.actual)?, value(&names.theoretical)?);
+    let percent = evaluation.value(&names.percent)?;
+    let (actual, theory) = (evaluation.value(&names.actual)?, evaluation.value(&names.theoretical)?);
     if actual.value < 0.0 {
         return Some(YieldFinding::Negative);
     }

@@ -130,12 +130,13 @@ impl Setting<'_> {
             return;
         }
         for m in &self.practical.materials {
-            let what = match (m.role, m.term) {
-                (Role::Catalyst, Some((_, true))) => Consequence::CatalystCounts { material: m.name.clone() },
-                (Role::Limiting | Role::Excess, None) if m.mixture_of.is_empty() => {
-                    Consequence::NotInReaction { material: m.name.clone() }
-                }
-                _ => continue,
+            let is_used_up = m.term.is_some_and(|(_, used_up)| used_up);
+            let what = if m.role == Role::Catalyst && is_used_up {
+                Consequence::CatalystCounts { material: m.name.clone() }
+            } else if matches!(m.role, Role::Limiting | Role::Excess) && m.term.is_none() && m.mixture_of.is_empty() {
+                Consequence::NotInReaction { material: m.name.clone() }
+            } else {
+                continue;
             };
             notes.push(Note { beside: self.line_of(m), warns: true, what });
         }

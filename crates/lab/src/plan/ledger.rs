@@ -129,7 +129,7 @@ impl<'p> Setting<'p> {
                 band: band.map(|b| b.to_string()),
             });
         }
-        let yields = self.practical.yields.as_ref().filter(|y| y.product == m.symbol)?;
+        let yields = self.practical.yield_of(&m.symbol)?;
         let unit = self.practical.program.definition(&yields.theoretical)?.unit.written().to_owned();
         Some(Planned { value: self.evaluation.shown(&yields.theoretical)?, unit, band: None })
     }

@@ -28,7 +28,7 @@ use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, figures};
 use serde::Serialize;
-use sheet::{Evaluation, Inputs, Line, Outcome};
+use sheet::{Evaluation, Inputs, Line};
 use std::collections::BTreeMap;
 
 /// A practical as its planner sees it.
@@ -228,10 +228,7 @@ impl Setting<'_> {
 
     /// The number that a definition comes to, in base units.
     fn value(&self, name: &str) -> Option<f64> {
-        match self.evaluation.outcome(name) {
-            Some(Outcome::Value(v)) => Some(v.value),
-            _ => None,
-        }
+        self.evaluation.value(name).map(|v| v.value)
     }
 
     /// Molar mass of a material, g/mol.

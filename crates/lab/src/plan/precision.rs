@@ -8,7 +8,7 @@ use crate::group::{BudgetShare, ResultState, result_outcome};
 use crate::practical::file::ReadingKind;
 use crate::practical::{Key, Practical, Reading, ResultSpec};
 use measure::Source;
-use sheet::{Inputs, Outcome};
+use sheet::Inputs;
 
 /// A step of the instrument above this part of the value is coarse.
 const COARSE: f64 = 0.01;
@@ -151,10 +151,8 @@ impl Setting<'_> {
 
     /// Value of a result, and its relative expanded uncertainty.
     fn uncertainty(&self, name: &str, inputs: &Inputs) -> Option<(f64, f64)> {
-        match self.practical.program.evaluate(inputs).outcome(name) {
-            Some(Outcome::Value(v)) if v.value != 0.0 => Some((v.value, 2.0 * v.standard_uncertainty / v.value.abs())),
-            _ => None,
-        }
+        let v = self.practical.program.evaluate(inputs).value(name).filter(|v| v.value != 0.0)?;
+        Some((v.value, 2.0 * v.standard_uncertainty / v.value.abs()))
     }
 
     /// The planned readings with every amount taken `scale` times; the uncertainties of the instruments stay.

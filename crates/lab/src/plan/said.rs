@@ -7,7 +7,7 @@
 use super::ledger::stated_words;
 use super::{Consequence, Note, Setting, Unrecorded};
 use crate::practical::file::{ReadingKind, Role, Step, Stop};
-use crate::practical::{Key, Material, Stated, StrengthKind, Supply};
+use crate::practical::{Key, Material, SheetRole, Stated, StrengthKind, Supply};
 use measure::{Decimal, Dimension, Unit};
 
 /// Words after which a number is a portion, not the amount in all.
@@ -124,13 +124,13 @@ impl Setting<'_> {
             practical.materials.iter().filter(|m| matches!(m.role, Role::Limiting | Role::Titrant | Role::Standard))
         {
             // A titrant that is standardised here has its strength measured.
-            let measured = practical.program.definition(&format!("c_{}", m.symbol)).is_some();
+            let measured = practical.roles.named(SheetRole::Concentration, &m.symbol).is_some();
             let bare = m.supply.stated().is_some_and(|s| s.half_width == 0.0);
             if matches!(m.supply, Supply::Solution(_)) && bare && !measured {
                 tell(self.line_of(m), Unrecorded::Strength, &m.name);
             }
         }
-        if let Some(y) = &practical.yields {
+        for y in practical.yields() {
             let definition = practical.program.definition(&y.actual);
             let readings = definition.map(|d| practical.program.readings_of(d)).unwrap_or_default();
             let reading = practical.readings.iter().position(|r| r.symbol == y.actual);
@@ -169,7 +169,7 @@ impl Setting<'_> {
     /// Whether a reading says how much of a material was used, itself or by what is computed from it.
     fn is_recorded(&self, symbol: &str) -> bool {
         let program = &self.practical.program;
-        let amount = program.definition(&format!("n_{symbol}"));
+        let amount = self.practical.roles.named(SheetRole::Amount, symbol).and_then(|n| program.definition(n));
         amount.is_some_and(|d| !program.readings_of(d).is_empty())
             || self.practical.readings.iter().any(|r| r.of.as_deref() == Some(symbol))
     }

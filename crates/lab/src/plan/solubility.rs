@@ -122,7 +122,7 @@ impl Setting<'_> {
 
     /// Theoretical yield of a product, g.
     fn theory(&self, m: &Material) -> Option<f64> {
-        let names = self.practical.yields.as_ref().filter(|y| y.product == m.symbol)?;
+        let names = self.practical.yield_of(&m.symbol)?;
         self.value(&names.theoretical)
     }
 }

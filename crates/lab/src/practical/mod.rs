@@ -16,6 +16,7 @@ mod method;
 mod place;
 mod reactions;
 mod reading;
+mod role;
 mod solubility;
 mod supply;
 mod upgrade;
@@ -30,6 +31,7 @@ pub use kit::{blank, kit};
 pub use place::{Key, Place};
 pub use reactions::{Reaction, written};
 pub use reading::{Part, Reading, Slot};
+pub use role::{RoleItem, Roles, SheetRole, Subject, YieldNames};
 pub(crate) use solubility::{celsius, grams_of_water};
 pub use supply::{Strength, StrengthKind, Supply};
 pub use upgrade::upgraded;
@@ -74,25 +76,12 @@ pub struct Practical {
     pub labels: BTreeMap<String, String>,
     /// Definitions that find the limiting reagent: name, and the reagents in the order of its arguments.
     pub limiting: Option<(String, Vec<String>)>,
-    /// Result and theoretical yield to be compared, when a yield is computed.
-    pub yields: Option<YieldNames>,
+    /// What definitions stand for, by the methods that make them and by the author.
+    pub roles: Roles,
     /// What this group was given that others were not; nothing in the practical as it stands.
     pub allotted: Allotted,
     /// Strengths on the labels of bottles that were measured since, by material.
     pub labelled: BTreeMap<String, Stated>,
-}
-
-/// Names of the definitions that belong to a yield.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct YieldNames {
-    /// Mass of product found.
-    pub actual: String,
-    /// Mass it could be at most.
-    pub theoretical: String,
-    /// One over the other.
-    pub percent: String,
-    /// Symbol of the product.
-    pub product: String,
 }
 
 /// A substance on the bench.
@@ -246,54 +235,6 @@ impl Practical {
     #[must_use]
     pub fn result(&self, name: &str) -> Option<&ResultSpec> {
         self.results.iter().find(|r| r.name == name)
-    }
-
-    /// The reading, or the definition, that says how much of a material there is, by the method that uses it.
-    #[must_use]
-    pub fn measured_by(&self, material: &str) -> Option<&str> {
-        use file::Method as M;
-        let reagent = |r: &'_ file::ReagentItem| r.material == material;
-        self.file.methods.iter().find_map(|method| match method {
-            M::LimitingYield { product, product_mass, .. } | M::Yield { product, product_mass, .. }
-                if product == material =>
-            {
-                Some(product_mass.as_str())
-            }
-            M::LimitingYield { reagents, .. } => reagents.iter().find(|r| reagent(r)).map(|r| r.reading.as_str()),
-            M::Yield { reagent: r, .. }
-            | M::Standardise { standard: r, .. }
-            | M::BackTitration { excess: r, .. }
-            | M::SolutionMade { solute: r, .. } => reagent(r).then_some(r.reading.as_str()),
-            M::EmpiricalFormula { elements, .. } => {
-                elements.iter().find(|e| e.material == material).map(|e| e.mass.as_str())
-            }
-            M::Hydrate { anhydrous, residue, .. } if anhydrous == material => Some(residue.as_str()),
-            M::Gravimetric { precipitate, precipitate_mass, .. } if precipitate == material => {
-                Some(precipitate_mass.as_str())
-            }
-            M::Recovery { .. }
-            | M::Titrate { .. }
-            | M::Hydrate { .. }
-            | M::MassFraction { .. }
-            | M::Gravimetric { .. }
-            | M::MassBalance { .. }
-            | M::PercentError { .. } => None,
-        })
-    }
-
-    /// Whether a result is a part of a whole: a percent yield, a recovery, a mass fraction.
-    #[must_use]
-    pub fn is_part_of_a_whole(&self, name: &str) -> bool {
-        use file::Method as M;
-        let fraction_of = |symbol: &str| name.strip_prefix("w_") == Some(symbol);
-        self.yields.as_ref().is_some_and(|y| y.percent == name)
-            || self.file.methods.iter().any(|method| match method {
-                M::Recovery { .. } => name == "percent_recovery",
-                M::MassFraction { component, .. } => fraction_of(component),
-                M::Gravimetric { analyte, .. } => fraction_of(analyte),
-                M::BackTitration { sample, .. } => fraction_of(sample),
-                _ => false,
-            })
     }
 
     /// The observation with this symbol.

@@ -368,7 +368,7 @@ const SLIPS: &[Row<'_>] = &[
     ("sulfate-by-barium", &[("m_sulfate", "0.202", "g")], "w_sulfate", "149", "%", "division-inverted"),
     ("soda-in-two-steps", &[], "soda_yield", "49.68", "%", "ratio-ignored"),
     ("soda-in-two-steps", &[], "soda_yield", "24.84", "%", "ratio-inverted"),
-    ("soda-in-two-steps", &[], "soda_yield", "100.7", "%", "division-inverted"),
+    ("soda-in-two-steps", &[], "soda_yield", "100.7", "%", "yield-inverted"),
     ("soda-in-two-steps", &[("soda_yield", "99.35", "%")], "percent_yield", "67.47", "%", "mass-ratio-yield"),
     ("soda-in-two-steps", &[("soda_yield", "99.35", "%")], "percent_yield", "2824", "%", "container-kept"),
     ("copper-and-silver", &[], "silver_per_copper", "3.29", "1", "mass-ratio-formula"),

@@ -602,7 +602,7 @@ fn a_strength_ten_times_out_is_put_through_the_same_sheet() {
         .read("V_acid", "25.00")
         .read("m_dish", "47.91")
         .read("m_dish_crystals", "51.73");
-    let found = lab::group::yield_doubts(&bench.practical, &bench.entries);
+    let found = lab::group::yield_doubts(&bench.practical, &bench.entries, "percent_yield");
     let of = |wanted: &Doubted| found.iter().find(|d| d.doubted == *wanted).unwrap();
     let acid = || "sulfuric acid".to_owned();
     let strong = of(&Doubted::TenTimes { material: acid() });
@@ -652,7 +652,7 @@ fn a_yield_above_theory_tells_what_each_reason_would_need() {
     let of = |full: &str| {
         let bench = Bench::of("epsom-salt").read("m_carbonate", "3.04").read("V_acid", "25.00");
         let bench = bench.read("m_dish", "48.00").read("m_dish_crystals", full);
-        serde_json::to_value(lab::group::yield_needs(&bench.practical, &bench.entries)).unwrap()
+        serde_json::to_value(lab::group::yield_needs(&bench.practical, &bench.entries, "percent_yield")).unwrap()
     };
     let needs = of("54.73");
     assert_eq!((&needs[0]["kind"], &needs[0]["mass"]), (&"weighed".into(), &"0.57 g".into()));

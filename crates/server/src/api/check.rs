@@ -313,12 +313,11 @@ pub async fn show_worked(
         let (_, group, result) = path.into_inner();
         let BenchNow { practical, entries, .. } = bench_of(app, &desk, group)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
-        let of_yield = practical.yields.as_ref().is_some_and(|names| names.percent == result);
         Ok(WorkedView {
             lines: lab::group::worked(&practical, &entries, &result),
             effects: bench_effects(&practical, &entries, &result),
-            doubts: if of_yield { yield_doubts(&practical, &entries) } else { Vec::new() },
-            needs: if of_yield { yield_needs(&practical, &entries) } else { Vec::new() },
+            doubts: yield_doubts(&practical, &entries, &result),
+            needs: yield_needs(&practical, &entries, &result),
             formulas: formulas(&practical, &entries, &result),
             labels: practical.labels.clone(),
             readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),

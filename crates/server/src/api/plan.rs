@@ -111,6 +111,8 @@ pub struct ResultSpec {
     pub most: f64,
     /// Of a reason in words, what a good one says.
     pub model: String,
+    /// It is a part of a whole, and more than the whole cannot be.
+    pub part_of_a_whole: bool,
 }
 
 impl ReadingSpec {
@@ -148,6 +150,7 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
         answer: r.answer,
         most: r.marks.method + r.marks.value + r.marks.unit + r.marks.digits,
         model: r.model.clone(),
+        part_of_a_whole: practical.is_part_of_a_whole(&r.name),
     };
     practical.results.iter().map(spec).collect()
 }

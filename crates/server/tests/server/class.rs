@@ -54,7 +54,7 @@ fn the_demo_class_is_judged_as_its_story_says() {
         (&carried["value"]["kind"], &carried["value"]["origins"]),
         (&json!("carried-forward"), &json!(["m_theory"]))
     );
-    assert_eq!(board_row(&desk, "Dolomite")["outcome"]["yield_finding"]["kind"], "damp");
+    assert_eq!(board_row(&desk, "Dolomite")["outcome"]["yield_findings"]["percent_yield"]["kind"], "damp");
     let feldspar = verdict("Feldspar", "percent_yield");
     assert_eq!(
         (&feldspar["value"]["kind"], feldspar["comparison"]["ratio_shown"].as_str()),

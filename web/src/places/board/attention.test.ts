@@ -66,7 +66,7 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
       advice: [],
       delivered: {},
       limiting: null,
-      yield_finding: null,
+      yield_findings: {},
     },
   } as unknown as Row
 }

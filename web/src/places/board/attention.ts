@@ -43,9 +43,8 @@ function notesOf(row: Row, column: Column): Note[] {
     return findings.map((f) => ({ ...at, tone, words: findingWords(f) }))
   }
   const notes: Note[] = []
-  if (row.outcome.yield_finding && column.unit === '%') {
-    notes.push({ ...at, tone: 'doubtful', words: yieldWords(row.outcome.yield_finding) })
-  }
+  const cannotBe = row.outcome.yield_findings[column.key]
+  if (cannotBe) notes.push({ ...at, tone: 'doubtful', words: yieldWords(cannotBe) })
   const verdict = row.outcome.verdicts[column.key]
   const state = verdict && answerState(verdict)
   if (verdict && (state === 'wrong' || state === 'doubtful')) {

@@ -92,8 +92,8 @@ export function columnsOf(board: Board): Column[] {
   const results = worked.map((r): Column => {
     const middles = middlesOf(board.rows, r.name)
     const [lowest, highest] = [Math.min(...middles), Math.max(...middles)]
-    // A yield lies somewhere below 100 %; a scatter of some tenths has a scale of its own.
-    const percent = r.unit === '%' && lowest > 20
+    // A yield lies somewhere below 100 %; a small part has a scale of its own.
+    const percent = r.part_of_a_whole && r.unit === '%' && lowest > 20
     return {
       kind: 'result',
       key: r.name,
@@ -184,7 +184,7 @@ export function cellOf(row: Row, column: Column): Cell {
   const outcome = row.outcome.results.find((r) => r.name === column.key)
   if (outcome?.state.kind !== 'value') return { kind: 'empty' }
   const verdict = row.outcome.verdicts[column.key]
-  const doubtful = row.outcome.yield_finding != null && column.unit === '%'
+  const doubtful = column.key in row.outcome.yield_findings
   return {
     kind: 'result',
     text: outcome.state.text,

@@ -20,8 +20,8 @@ pub use results::{
 };
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, SecondCrop, Step, Stop, Variant};
 
-use super::FORMAT;
 use super::error::PracticalProblem;
+use super::{FORMAT, RoleItem};
 use chem::MassTable;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -91,6 +91,9 @@ pub struct File {
     /// Definitions of one's own.
     #[serde(default)]
     pub sheet: String,
+    /// What definitions of one's own stand for; methods say it of theirs.
+    #[serde(default)]
+    pub roles: Vec<RoleItem>,
     /// What is shown or asked for.
     #[serde(default)]
     pub results: Vec<ResultItem>,

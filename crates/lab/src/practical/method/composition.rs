@@ -1,6 +1,7 @@
 //! Formulas from masses, water of crystallisation, gravimetry.
 
 use super::{Expansion, amount_name};
+use crate::practical::SheetRole;
 use crate::practical::error::PracticalProblem as Problem;
 use crate::practical::file::Portion;
 
@@ -29,7 +30,8 @@ impl Expansion<'_> {
                 (None, Err(unknown)) => return Err(unknown),
             };
             let amount = amount_name(&symbol);
-            self.define(&amount, format!("amount of {symbol}"), format!("{} / M({symbol})", part.mass));
+            let moles = format!("{} / M({symbol})", part.mass);
+            self.define_as((SheetRole::Amount, Some(&part.material)), &amount, format!("amount of {symbol}"), moles);
             arguments.push(format!("{symbol}, {amount}"));
         }
         let most = most.map_or(String::new(), |n| format!(", {n}"));
@@ -47,8 +49,10 @@ impl Expansion<'_> {
     pub(super) fn hydrate(&mut self, anhydrous: &str, residue: &str, water: &str, lost: &str) -> Result<(), Problem> {
         let (salt, h2o) = (self.material(anhydrous)?, self.material(water)?);
         let (n_salt, n_water) = (amount_name(anhydrous), amount_name(water));
-        self.define(&n_salt, format!("amount of {}", salt.name), format!("{residue} / M({anhydrous})"));
-        self.define(&n_water, format!("amount of {}", h2o.name), format!("{lost} / M({water})"));
+        let (label, found) = (format!("amount of {}", salt.name), format!("{residue} / M({anhydrous})"));
+        self.define_as((SheetRole::Amount, Some(anhydrous)), &n_salt, label, found);
+        let (label, found) = (format!("amount of {}", h2o.name), format!("{lost} / M({water})"));
+        self.define_as((SheetRole::Amount, Some(water)), &n_water, label, found);
         self.define("x_water", "waters of crystallisation", format!("{n_water} / {n_salt}"));
         Ok(())
     }
@@ -65,8 +69,10 @@ impl Expansion<'_> {
         let factor = format!("ratio({analyte}, {precipitate}) * M({analyte}) / M({precipitate})");
         self.define("gravimetric_factor", "gravimetric factor", factor);
         let (mass, fraction) = (format!("m_{analyte}"), format!("w_{analyte}"));
-        self.define(&mass, format!("mass of {name}"), format!("{precipitate_mass} * gravimetric_factor"));
-        self.define(fraction, format!("mass fraction of {name}"), format!("{mass} / {sample_mass}"));
+        let found = format!("{precipitate_mass} * gravimetric_factor");
+        self.define_as((SheetRole::Mass, Some(analyte)), &mass, format!("mass of {name}"), found);
+        let (label, part) = (format!("mass fraction of {name}"), format!("{mass} / {sample_mass}"));
+        self.define_as((SheetRole::MassFraction, None), fraction, label, part);
         Ok(())
     }
 }

@@ -8,6 +8,7 @@
 //! Sources: IUPAC Green Book, 3rd ed., 2.10 (extent of reaction, stoichiometric number); Harris, Quantitative Chemical
 //! Analysis, 9th ed., 7.1 (titrations, back titration) and 27.1 (gravimetric factor).
 
+mod asked;
 mod composition;
 mod titration;
 mod yields;
@@ -15,7 +16,7 @@ mod yields;
 use super::error::PracticalProblem as Problem;
 use super::file::{Method, TitreItem, Weighing};
 use super::place::Key;
-use super::{Material, YieldNames};
+use super::{Material, Roles, SheetRole};
 use sheet::{Draft, nearest};
 use std::collections::BTreeMap;
 
@@ -32,7 +33,7 @@ pub(super) struct Expansion<'m> {
     pub differences: Vec<(String, String)>,
     pub tared: Vec<String>,
     pub limiting: Option<(String, Vec<String>)>,
-    pub yields: Option<YieldNames>,
+    pub roles: Roles,
     /// Symbols of elements that methods speak of without a material.
     pub elements: Vec<String>,
 }
@@ -46,6 +47,19 @@ impl<'m> Expansion<'m> {
         let name = name.into();
         self.labels.insert(name.clone(), label.into());
         self.drafts.push(Draft::made(name, expression));
+    }
+
+    /// Defines something, and says what it stands for.
+    fn define_as(
+        &mut self,
+        (role, of): (SheetRole, Option<&str>),
+        name: impl Into<String>,
+        label: impl Into<String>,
+        expression: impl Into<String>,
+    ) {
+        let name = name.into();
+        self.roles.give(&name, role, of);
+        self.define(name, label, expression);
     }
 
     fn material(&self, symbol: &str) -> Result<&'m Material, Problem> {
@@ -62,7 +76,7 @@ impl<'m> Expansion<'m> {
         let none = Problem::Senseless("nothing says how much of it is in there: state a density or a strength");
         let expression = material.supply.amount(symbol, used).ok_or(none)?;
         let name = amount_name(symbol);
-        self.define(&name, format!("amount of {}", material.name), expression);
+        self.define_as((SheetRole::Amount, Some(symbol)), &name, format!("amount of {}", material.name), expression);
         Ok(name)
     }
 
@@ -103,7 +117,8 @@ impl<'m> Expansion<'m> {
             }
             Method::Yield { reagent, product, product_mass } => self.one_yield(reagent, product, product_mass),
             Method::Recovery { taken, recovered } => {
-                self.define("percent_recovery", "percent recovery", format!("{recovered} / {taken}"));
+                let part = format!("{recovered} / {taken}");
+                self.define_as((SheetRole::Recovery, None), "percent_recovery", "percent recovery", part);
                 Ok(())
             }
             Method::Standardise { titrant, standard, titre, blank, limit, rsd: _, trials: _ } => {
@@ -121,7 +136,8 @@ impl<'m> Expansion<'m> {
             Method::EmpiricalFormula { elements, most } => self.empirical_formula(elements, *most),
             Method::Hydrate { anhydrous, residue, water, lost } => self.hydrate(anhydrous, residue, water, lost),
             Method::MassFraction { component, sample } => {
-                self.define("mass_fraction", "mass fraction", format!("{component} / {sample}"));
+                let part = format!("{component} / {sample}");
+                self.define_as((SheetRole::MassFraction, None), "mass_fraction", "mass fraction", part);
                 Ok(())
             }
             Method::Gravimetric { analyte, precipitate, precipitate_mass, sample_mass } => {
@@ -129,7 +145,8 @@ impl<'m> Expansion<'m> {
             }
             Method::MassBalance { parts, whole } => {
                 self.define("m_found", "mass found in all parts", parts.join(" + "));
-                self.define("recovered", "part of the sample that was found again", format!("m_found / {whole}"));
+                let (label, part) = ("part of the sample that was found again", format!("m_found / {whole}"));
+                self.define_as((SheetRole::PartsFound, None), "recovered", label, part);
                 self.define("unaccounted", "mass unaccounted for", format!("{whole} - m_found"));
                 Ok(())
             }
@@ -137,12 +154,14 @@ impl<'m> Expansion<'m> {
                 let material = self.material(&solute.material)?;
                 let n = self.amount(&solute.material, &solute.reading)?;
                 let label = format!("concentration of {} made", material.name);
-                self.define(format!("c_{}", solute.material), label, format!("{n} / {volume}"));
+                let made = (SheetRole::Concentration, Some(solute.material.as_str()));
+                self.define_as(made, format!("c_{}", solute.material), label, format!("{n} / {volume}"));
                 Ok(())
             }
             Method::PercentError { found, accepted } => {
                 let label = "percent error, of the accepted value";
-                self.define("percent_error", label, format!("({found} - {accepted}) / {accepted}"));
+                let part = format!("({found} - {accepted}) / {accepted}");
+                self.define_as((SheetRole::PercentError, None), "percent_error", label, part);
                 Ok(())
             }
         }

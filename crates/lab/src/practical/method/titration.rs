@@ -1,6 +1,7 @@
 //! Titrations: standardisation, a sample's strength, back titration.
 
 use super::Expansion;
+use crate::practical::SheetRole;
 use crate::practical::error::PracticalProblem as Problem;
 use crate::practical::file::ReagentItem;
 
@@ -42,7 +43,7 @@ impl Expansion<'_> {
             Agreement::All => ("mean of the titres", format!("mean({titre})")),
         };
         let less = blank.map_or(String::new(), |b| format!(" - {b}"));
-        self.define("V_mean", words, format!("{mean}{less}"));
+        self.define_as((SheetRole::MeanTitre, Some(titre)), "V_mean", words, format!("{mean}{less}"));
         "V_mean".into()
     }
 
@@ -61,12 +62,16 @@ impl Expansion<'_> {
         let result = format!("c_{titrant}");
         if let Some(limit) = limit {
             let mean = self.mean_titre(titre, Agreement::Within(limit), blank);
-            self.define(result, format!("concentration of {name}"), format!("{n} * {ratio} / {mean}"));
+            let label = format!("concentration of {name}");
+            let found = format!("{n} * {ratio} / {mean}");
+            self.define_as((SheetRole::Concentration, Some(titrant)), result, label, found);
             return Ok(());
         }
         let volume = blank.map_or(titre.to_owned(), |b| format!("({titre} - {b})"));
-        self.define("c_each", format!("concentration of {name}, each trial"), format!("{n} * {ratio} / {volume}"));
-        self.define(result, format!("concentration of {name}"), "mean(c_each)");
+        let (label, each) = (format!("concentration of {name}, each trial"), format!("{n} * {ratio} / {volume}"));
+        self.define_as((SheetRole::ConcentrationEach, Some(titrant)), "c_each", label, each);
+        let label = format!("concentration of {name}");
+        self.define_as((SheetRole::Concentration, Some(titrant)), result, label, "mean(c_each)");
         Ok(())
     }
 
@@ -81,13 +86,16 @@ impl Expansion<'_> {
         let n = self.amount(titrant, mean)?;
         let n_sample = super::amount_name(sample);
         let amount = format!("{n} * ratio({sample}, {titrant})");
-        self.define(&n_sample, format!("amount of {name} in the aliquot"), amount);
+        let of = Some(sample);
+        self.define_as((SheetRole::Amount, of), &n_sample, format!("amount of {name} in the aliquot"), amount);
         let c = format!("c_{sample}");
         let times = found.dilution.map_or(String::new(), |d| format!(" * {d}"));
-        self.define(&c, format!("concentration of {name}"), format!("{n_sample} / {}{times}", found.aliquot));
+        let strength = format!("{n_sample} / {}{times}", found.aliquot);
+        self.define_as((SheetRole::Concentration, of), &c, format!("concentration of {name}"), strength);
         if found.as_mass {
             let label = format!("mass concentration of {name}");
-            self.define(format!("rho_{sample}"), label, format!("{c} * M({sample})"));
+            let as_mass = format!("{c} * M({sample})");
+            self.define_as((SheetRole::MassConcentration, of), format!("rho_{sample}"), label, as_mass);
         }
         Ok(())
     }
@@ -105,13 +113,18 @@ impl Expansion<'_> {
         let n_excess = self.amount(reagent, &excess.reading)?;
         let n_titrant = self.amount(titrant, mean)?;
         let ratio = format!("ratio({reagent}, {titrant})");
-        self.define("n_left", "amount of the excess left over", format!("{n_titrant} * {ratio}"));
-        self.define("n_reacted", "amount that reacted", format!("{n_excess} - n_left"));
+        let excess = Some(reagent.as_str());
+        let left = format!("{n_titrant} * {ratio}");
+        self.define_as((SheetRole::ExcessLeft, excess), "n_left", "amount of the excess left over", left);
+        let reacted = format!("{n_excess} - n_left");
+        self.define_as((SheetRole::Reacted, excess), "n_reacted", "amount that reacted", reacted);
         let amount = super::amount_name(sample);
-        self.define(&amount, format!("amount of {name}"), format!("n_reacted * ratio({sample}, {reagent})"));
-        self.define(format!("m_{sample}"), format!("mass of {name}"), format!("{amount} * M({sample})"));
-        let fraction = format!("m_{sample} / {sample_mass}");
-        self.define(format!("w_{sample}"), format!("mass fraction of {name}"), fraction);
+        let (of, found) = (Some(sample), format!("n_reacted * ratio({sample}, {reagent})"));
+        self.define_as((SheetRole::Amount, of), &amount, format!("amount of {name}"), found);
+        let (label, mass) = (format!("mass of {name}"), format!("{amount} * M({sample})"));
+        self.define_as((SheetRole::Mass, of), format!("m_{sample}"), label, mass);
+        let (label, fraction) = (format!("mass fraction of {name}"), format!("m_{sample} / {sample_mass}"));
+        self.define_as((SheetRole::MassFraction, None), format!("w_{sample}"), label, fraction);
         Ok(())
     }
 }

@@ -1,7 +1,7 @@
 //! Limiting reagent, theoretical and percent yield.
 
 use super::Expansion;
-use crate::practical::YieldNames;
+use crate::practical::SheetRole;
 use crate::practical::error::PracticalProblem as Problem;
 use crate::practical::file::ReagentItem;
 
@@ -19,8 +19,8 @@ impl Expansion<'_> {
         }
         match &extents[..] {
             [] => return Err(Problem::Senseless("a yield needs at least one reagent")),
-            [only] => self.define("extent", "extent of the reaction", only.as_str()),
-            all => self.define("extent", "extent of the reaction", format!("limiting({})", all.join(", "))),
+            [only] => self.extent(only),
+            all => self.extent(&format!("limiting({})", all.join(", "))),
         }
         if extents.len() > 1 {
             self.limiting = Some(("extent".into(), reagents.iter().map(|r| r.material.clone()).collect()));
@@ -36,14 +36,16 @@ impl Expansion<'_> {
 
     fn percent_yield(&mut self, product: &str, mass: &str, theory: String) -> Result<(), Problem> {
         let product = self.material(product)?;
-        self.define("m_theory", format!("theoretical yield of {}", product.name), theory);
-        self.define("percent_yield", "percent yield", format!("{mass} / m_theory"));
-        self.yields = Some(YieldNames {
-            actual: mass.to_owned(),
-            theoretical: "m_theory".into(),
-            percent: "percent_yield".into(),
-            product: product.symbol.clone(),
-        });
+        let of = Some(product.symbol.as_str());
+        self.roles.give(mass, SheetRole::ActualYield, of);
+        let label = format!("theoretical yield of {}", product.name);
+        self.define_as((SheetRole::TheoreticalYield, of), "m_theory", label, theory);
+        let percent = format!("{mass} / m_theory");
+        self.define_as((SheetRole::PercentYield, of), "percent_yield", "percent yield", percent);
         Ok(())
+    }
+
+    fn extent(&mut self, expression: &str) {
+        self.define_as((SheetRole::Extent, None), "extent", "extent of the reaction", expression);
     }
 }

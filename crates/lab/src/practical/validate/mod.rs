@@ -93,7 +93,7 @@ pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError
         program,
         labels: expansion.labels,
         limiting: expansion.limiting,
-        yields: expansion.yields,
+        roles: expansion.roles,
         allotted: Allotted::default(),
         labelled: std::collections::BTreeMap::new(),
         materials: Vec::new(),
@@ -101,6 +101,7 @@ pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError
     practical.materials = materials;
     results::answers(&mut report, &mut practical);
     results::pooled(&mut report, &practical);
+    results::roles(&mut report, &practical);
     results::use_of_readings(&mut report, &practical);
     (Some(practical), report.errors)
 }

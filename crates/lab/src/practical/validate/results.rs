@@ -6,7 +6,7 @@ use crate::practical::file::{
     AnswerKind, DigitsPolicy, Disclosed, File, Marks, Method, ReadingKind, ReasonItem, ResultItem, Weighing,
 };
 use crate::practical::method::Expansion;
-use crate::practical::{Amount, Material, Practical, ResultSpec, Stated, Tolerance};
+use crate::practical::{Amount, Material, Practical, ResultSpec, Stated, Subject, Tolerance};
 use measure::{Decimal, Dimension, Unit};
 use sheet::Draft;
 use std::collections::BTreeSet;
@@ -47,6 +47,7 @@ pub(super) fn expand<'m>(report: &mut Report<'_>, file: &File, materials: &'m [M
             from(&mut expansion, &keys!["results", i, "expression"], |e| e.drafts.push(draft));
         }
     }
+    expansion.roles.declare(&file.roles);
     expansion
 }
 
@@ -251,6 +252,33 @@ pub(super) fn pooled(report: &mut Report<'_>, practical: &Practical) {
             if !names.clone().any(|d| d.name == *name) {
                 let problem = unknown("definition with one value", name, names.map(|d| d.name.as_str()));
                 report.tell(&keys!["pooled", i, key], format!("line '{}'", line.label), problem);
+            }
+        }
+    }
+}
+
+/// A role is given to something that is there, and is about something that is there.
+pub(super) fn roles(report: &mut Report<'_>, practical: &Practical) {
+    for (i, item) in practical.file.roles.iter().enumerate() {
+        let words = format!("role of '{}'", item.definition);
+        let defined = practical.program.definitions().iter().map(|d| d.name.as_str());
+        let read = practical.readings.iter().map(|r| r.symbol.as_str());
+        let known: Vec<&str> = defined.chain(read).collect();
+        if !known.contains(&item.definition.as_str()) {
+            let problem = unknown("definition", &item.definition, known.into_iter());
+            report.tell(&keys!["roles", i, "definition"], &words, problem);
+        }
+        let (what, names): (_, Vec<&str>) = match item.role.subject() {
+            Subject::Material => ("material", practical.materials.iter().map(|m| m.symbol.as_str()).collect()),
+            Subject::Titre => ("titre", practical.file.titres.iter().map(|t| t.name.as_str()).collect()),
+            Subject::None => continue,
+        };
+        match &item.of {
+            Some(of) if names.contains(&of.as_str()) => {}
+            Some(of) => report.tell(&keys!["roles", i, "of"], &words, unknown(what, of, names.into_iter())),
+            None => {
+                let told = Problem::Senseless("this role is about something: say of which material or titre");
+                report.tell(&keys!["roles", i], &words, told);
             }
         }
     }

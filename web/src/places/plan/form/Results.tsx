@@ -107,6 +107,21 @@ export function Results() {
           editing={editing}
         />
       </section>
+      <Section
+        name="roles"
+        title="what your own definitions stand for"
+        items={file.roles ?? []}
+        nameOf={(r) => r.definition}
+        empty="Nothing said: methods say it of theirs. Say it of your own percent yield, and it is judged as one."
+        add="say what one stands for"
+      >
+        {(r) => (
+          <p>
+            <Name of={r.definition} /> · {r.role.replaceAll('-', ' ')}
+            {r.of != null && <span className="text-note text-slate"> of {r.of}</span>}
+          </p>
+        )}
+      </Section>
     </>
   )
 }

@@ -103,6 +103,8 @@ export function blankOf(
         digits: 'as-fewest',
         tolerance: '0.5 %',
       }
+    case 'roles':
+      return { definition: file.results?.[0]?.name ?? '', role: 'mass-fraction' }
     case 'reasons':
       return {
         name: free(

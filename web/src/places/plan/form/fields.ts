@@ -1,4 +1,4 @@
-import type { PracticalFile } from '@/api'
+import type { PracticalFile, SheetRole } from '@/api'
 import { answeringFields } from './answeringFields'
 import { always, choice, flag, lines, names, number, text, type Field } from './fieldKinds'
 
@@ -17,6 +17,25 @@ export const ROLES = [
   'standard',
   'sample',
 ] as const
+
+const SHEET_ROLES = [
+  'amount',
+  'mass',
+  'concentration',
+  'concentration-each',
+  'mass-concentration',
+  'mean-titre',
+  'excess-left',
+  'reacted',
+  'extent',
+  'actual-yield',
+  'theoretical-yield',
+  'percent-yield',
+  'recovery',
+  'mass-fraction',
+  'parts-found',
+  'percent-error',
+] as const satisfies readonly SheetRole[]
 
 const DISCLOSED = ['before', 'after-answer', 'instructor'] as const
 const INSTRUMENT_KINDS = [
@@ -465,6 +484,11 @@ export function fieldsOf(file: PracticalFile, techniques: readonly string[]): Re
           ],
         },
       },
+    ],
+    roles: [
+      always(used('definition', 'definition')),
+      always(choice('role', 'stands for', SHEET_ROLES)),
+      always(text('of', 'of', 'the material, or the titre')),
     ],
     assignments: [
       always(text('name', 'name', 'recipe A')),
