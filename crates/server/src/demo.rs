@@ -3,11 +3,11 @@
 use crate::access::hash_passphrase;
 use crate::clock::moment;
 use anyhow::{Context, anyhow};
-use lab::bench::{RoomItem, accepted};
+use lab::bench::{Actor, Entry, Place, RoomItem, accepted};
 use lab::practical::{Allotted, Practical};
 use serde::Deserialize;
 use std::collections::HashMap;
-use store::{Actor, BenchEntry, NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store, Visit};
+use store::{NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store, Visit};
 use uuid::Uuid;
 
 const SCHOOL: &str = include_str!("../../../demo/school.toml");
@@ -106,7 +106,7 @@ struct Logged {
     #[serde(default)]
     by_instructor: bool,
     #[serde(flatten)]
-    entry: BenchEntry,
+    entry: Entry,
 }
 
 /// The demo's files, read.
@@ -197,13 +197,13 @@ fn furnish_run(store: &Store, demo: &DemoRun, owner: i64, before: usize) -> anyh
     }
     log.sort_by_key(|(at, group, _)| (*at, *group));
     let groups = store.groups(run.id)?;
-    let mut last: HashMap<(usize, &str, String), Uuid> = HashMap::new();
+    let mut last: HashMap<(usize, Place), Uuid> = HashMap::new();
     let (count, room) = (log.len(), store.room()?);
     let rules = Practical::parse(&store.practical(&run.practical, run.version)?.text)?;
     for (n, (at, i, logged)) in log.into_iter().enumerate() {
         let group = groups.get(i).context("a group of the demo")?;
         store.claim(group.id, at)?;
-        let place = (i, logged.entry.fills(), logged.entry.slot());
+        let place = (i, logged.entry.place());
         // Through the same door as everything that is typed.
         let entry =
             accepted(&rules, &room, logged.entry.clone()).with_context(|| format!("{} {}", demo.class, logged.at))?;

@@ -135,7 +135,7 @@ fn erase(data: &Path, run: i64, group: &str) -> anyhow::Result<()> {
     let found = groups.iter().find(|g| g.name == group).with_context(|| format!("run {run} has no group '{group}'"))?;
     let photos = Photos::in_folder(data.join("photos"));
     let taken = store.bench(run, found.id)?.current(&lab::bench::Room::default()).photos;
-    store.erase_group(run, found.id, store::Actor::Console, clock::Clock::Machine.now())?;
+    store.erase_group(run, found.id, lab::bench::Actor::Console, clock::Clock::Machine.now())?;
     taken.keys().try_for_each(|name| photos.delete(name))?;
     println!("what {group} entered in run {run} is deleted");
     Ok(())

@@ -105,6 +105,8 @@ impl From<StoreError> for ApiError {
             StoreError::Database(_)
             | StoreError::Migration(_)
             | StoreError::Payload(_)
+            | StoreError::NewerPayload(_)
+            | StoreError::Actor(_)
             | StoreError::Randomness(_)
             | StoreError::Closed => ApiError::Internal(error.into()),
         }

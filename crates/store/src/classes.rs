@@ -4,9 +4,10 @@
 //! said as a person; the record keeps that it was done, and its chain still verifies.
 
 use crate::error::StoreError;
-use crate::event::{Actor, NewEvent, RunStatement, insert};
+use crate::event::{NewEvent, RunStatement, insert};
 use crate::people::Person;
 use crate::writer::Store;
+use lab::bench::Actor;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 use std::collections::BTreeSet;
 
@@ -188,7 +189,6 @@ impl Store {
                  UNION SELECT e.run_id FROM event e JOIN payload p ON p.seq = e.seq WHERE p.person_id = :person",
             )?;
             let runs: Vec<i64> = runs.query_map(one, |r| r.get(0))?.collect::<Result<_, _>>()?;
-            c.execute("DELETE FROM entry WHERE seq IN (SELECT seq FROM payload WHERE person_id = :person)", one)?;
             c.execute("DELETE FROM payload WHERE person_id = :person", one)?;
             c.execute("DELETE FROM seat WHERE person_id = :person", one)?;
             c.execute("DELETE FROM member WHERE person_id = :person", one)?;

@@ -39,6 +39,12 @@ pub enum StoreError {
     /// Written by a newer version, or a migration failed.
     #[error("the database cannot be opened by this version: {0}")]
     Migration(#[from] rusqlite_migration::Error),
+    /// A payload that a later version of the program wrote.
+    #[error("a stored entry was written by a newer version (payload {0}); nothing of it was read")]
+    NewerPayload(i64),
+    /// Somebody in the record whom this version cannot read.
+    #[error("the record cannot be read: {0}")]
+    Actor(#[from] lab::bench::UnknownActor),
     /// A payload that this version cannot read.
     #[error("a stored entry cannot be read: {0}")]
     Payload(#[from] serde_json::Error),

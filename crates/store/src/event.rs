@@ -3,32 +3,53 @@
 //! An event's id is made by the device that sends it (UUIDv7), so that a retry is stored once. The same id with other
 //! content is refused. Order is the record's sequence, never a device's clock.
 
+use crate::bench;
 use crate::chain;
 use crate::error::StoreError;
-use crate::fold;
 use crate::writer::Store;
-pub use lab::bench::Entry as BenchEntry;
-use rusqlite::{Connection, OptionalExtension, named_params};
-use serde::{Deserialize, Serialize};
-use std::fmt;
+use lab::bench::{Actor, Entry, EntryKind, Place};
+use rusqlite::{Connection, OptionalExtension, Row, named_params};
+use serde::{Deserialize, Deserializer, Serialize, de};
+use std::str::FromStr;
 use uuid::Uuid;
 
-/// Version of the payloads written today.
+/// Version of the payloads written today. A payload that means something else gets the next one, and [`Said::read`] a way
+/// to read the earlier ones.
 const PAYLOAD_VERSION: i64 = 1;
 
 /// What an event says: something of a group's bench, or of the run as a whole.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[serde(untagged)]
 pub enum Statement {
     /// Said at a bench.
-    Bench(BenchEntry),
+    Bench(Entry),
     /// Said of the run.
     Run(RunStatement),
 }
 
+impl<'de> Deserialize<'de> for Statement {
+    /// The kind decides which of the two it is, so that what is wrong in it is told of that one.
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Statement, D::Error> {
+        let value = serde_json::Value::deserialize(from)?;
+        let kind = value.get("kind").and_then(|k| k.as_str()).ok_or_else(|| de::Error::missing_field("kind"))?;
+        if EntryKind::from_str(kind).is_ok() {
+            serde_json::from_value(value).map(Statement::Bench).map_err(de::Error::custom)
+        } else {
+            serde_json::from_value(value).map(Statement::Run).map_err(de::Error::custom)
+        }
+    }
+}
+
 /// What is said of a run as a whole, or of all that a group entered.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, strum::EnumDiscriminants)]
 #[serde(tag = "kind", rename_all = "kebab-case")]
+#[strum_discriminants(
+    name(RunKind),
+    derive(strum::IntoStaticStr, strum::EnumIter),
+    strum(serialize_all = "kebab-case"),
+    doc = "Which sort of thing is said of a run, as the record names it.",
+    allow(missing_docs)
+)]
 pub enum RunStatement {
     /// The instructor closed the run.
     RunClosed,
@@ -127,34 +148,16 @@ impl Statement {
     #[must_use]
     pub fn kind(&self) -> &'static str {
         match self {
-            Statement::Bench(entry) => entry.kind(),
-            Statement::Run(RunStatement::RunClosed) => "run-closed",
-            Statement::Run(RunStatement::RunReopened) => "run-reopened",
-            Statement::Run(RunStatement::RunPaused) => "run-paused",
-            Statement::Run(RunStatement::RunResumed) => "run-resumed",
-            Statement::Run(RunStatement::Message { .. }) => "message",
-            Statement::Run(RunStatement::Reviewed(_)) => "reviewed",
-            Statement::Run(RunStatement::Released(_)) => "released",
-            Statement::Run(RunStatement::Merged { .. }) => "merged",
-            Statement::Run(RunStatement::Erased) => "erased",
-            Statement::Run(RunStatement::PersonErased { .. }) => "person-erased",
+            Statement::Bench(entry) => entry.kind().into(),
+            Statement::Run(statement) => RunKind::from(statement).into(),
         }
     }
 
-    /// The kind of place that it fills at the bench.
+    /// The place that it fills at the bench, if it fills one.
     #[must_use]
-    pub fn fills(&self) -> &'static str {
+    pub fn place(&self) -> Option<Place> {
         match self {
-            Statement::Bench(entry) => entry.fills(),
-            Statement::Run(_) => self.kind(),
-        }
-    }
-
-    /// The place that it fills at the bench, if it fills one: a later one for the same place supersedes it.
-    #[must_use]
-    pub fn slot(&self) -> Option<String> {
-        match self {
-            Statement::Bench(entry) => Some(entry.slot()),
+            Statement::Bench(entry) => Some(entry.place()),
             Statement::Run(_) => None,
         }
     }
@@ -178,43 +181,21 @@ pub struct Said {
 }
 
 impl Said {
+    /// A payload, as a version of this program wrote it.
+    ///
+    /// # Errors
+    /// [`StoreError::NewerPayload`] for one that a later version wrote; [`StoreError::Payload`] for one that is damaged.
+    pub fn read(version: i64, body: &str) -> Result<Said, StoreError> {
+        match version {
+            PAYLOAD_VERSION => Ok(serde_json::from_str(body)?),
+            newer => Err(StoreError::NewerPayload(newer)),
+        }
+    }
+
     /// A statement of the desk or the record itself, at a time that is certain.
     #[must_use]
     pub fn at(now: i64, statement: Statement) -> Said {
         Said { statement, reason: None, taken_at: now, about: false, person: None }
-    }
-}
-
-/// Who says something; names stand elsewhere.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Actor {
-    /// A device of a group.
-    Device(i64),
-    /// An instructor.
-    Person(i64),
-    /// Somebody at the machine's own console.
-    Console,
-}
-
-impl fmt::Display for Actor {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Actor::Device(id) => write!(f, "device {id}"),
-            Actor::Person(id) => write!(f, "person {id}"),
-            Actor::Console => f.write_str("console"),
-        }
-    }
-}
-
-impl Actor {
-    /// The actor as the record writes it.
-    pub(crate) fn read(text: &str) -> Actor {
-        let number = |n: &str| n.parse().unwrap_or_default();
-        match text.split_once(' ') {
-            Some(("device", n)) => Actor::Device(number(n)),
-            Some(("person", n)) => Actor::Person(number(n)),
-            _ => Actor::Console,
-        }
     }
 }
 
@@ -273,10 +254,6 @@ impl Store {
                 .optional()?;
             of_run.ok_or(StoreError::NotFound("group"))?;
             c.execute(
-                "DELETE FROM entry WHERE run_id = :run AND group_id = :group",
-                named_params! {":run": run, ":group": group},
-            )?;
-            c.execute(
                 "DELETE FROM payload WHERE seq IN (SELECT seq FROM event WHERE run_id = :run AND group_id = :group)",
                 named_params! {":run": run, ":group": group},
             )?;
@@ -293,17 +270,22 @@ impl Store {
     pub fn messages(&self, run: i64) -> Result<Vec<Message>, StoreError> {
         self.read(|c| {
             let mut statement = c.prepare_cached(
-                "SELECT e.id, e.group_id, e.actor, e.received_at, p.body FROM event e JOIN payload p ON p.seq = e.seq
+                "SELECT e.id, e.group_id, e.actor, e.received_at, e.payload_version, p.body
+                 FROM event e JOIN payload p ON p.seq = e.seq
                  WHERE e.run_id = :run AND e.kind = 'message' ORDER BY e.seq",
             )?;
             let mut rows = statement.query(named_params! {":run": run})?;
             let mut out = Vec::new();
             while let Some(r) = rows.next()? {
-                let said: Said = serde_json::from_str(&r.get::<_, String>(4)?)?;
-                let Statement::Run(RunStatement::Message { text }) = said.statement else { continue };
-                let id = Uuid::from_bytes(r.get(0)?);
-                let actor = Actor::read(&r.get::<_, String>(2)?);
-                out.push(Message { id, group: r.get(1)?, actor, text, at: r.get(3)? });
+                let Statement::Run(RunStatement::Message { text }) = said_in(r)?.statement else { continue };
+                let id = Uuid::from_bytes(r.get("id")?);
+                out.push(Message {
+                    id,
+                    group: r.get("group_id")?,
+                    actor: actor_of(r)?,
+                    text,
+                    at: r.get("received_at")?,
+                });
             }
             Ok(out)
         })
@@ -316,16 +298,15 @@ impl Store {
     pub fn reviews(&self, run: i64) -> Result<Vec<Reviewed>, StoreError> {
         self.read(|c| {
             let mut statement = c.prepare_cached(
-                "SELECT e.seq, e.group_id, e.actor, e.received_at, p.body FROM event e JOIN payload p ON p.seq = e.seq
+                "SELECT e.seq, e.group_id, e.actor, e.received_at, e.payload_version, p.body
+                 FROM event e JOIN payload p ON p.seq = e.seq
                  WHERE e.run_id = :run AND e.kind IN ('reviewed', 'released') ORDER BY e.seq",
             )?;
             let mut rows = statement.query(named_params! {":run": run})?;
             let mut out = Vec::new();
             while let Some(r) = rows.next()? {
-                let said: Said = serde_json::from_str(&r.get::<_, String>(4)?)?;
-                let (Statement::Run(what), Some(group)) = (said.statement, r.get(1)?) else { continue };
-                let actor = Actor::read(&r.get::<_, String>(2)?);
-                out.push(Reviewed { seq: r.get(0)?, group, actor, at: r.get(3)?, what });
+                let (Statement::Run(what), Some(group)) = (said_in(r)?.statement, r.get("group_id")?) else { continue };
+                out.push(Reviewed { seq: r.get("seq")?, group, actor: actor_of(r)?, at: r.get("received_at")?, what });
             }
             Ok(out)
         })
@@ -338,14 +319,13 @@ impl Store {
     pub fn remarks(&self, actor: Actor, most: usize) -> Result<Vec<String>, StoreError> {
         self.read(|c| {
             let mut statement = c.prepare_cached(
-                "SELECT p.body FROM event e JOIN payload p ON p.seq = e.seq
+                "SELECT e.payload_version, p.body FROM event e JOIN payload p ON p.seq = e.seq
                  WHERE e.kind = 'reviewed' AND e.actor = :actor ORDER BY e.seq DESC LIMIT 2000",
             )?;
             let mut rows = statement.query(named_params! {":actor": actor.to_string()})?;
             let mut out: Vec<String> = Vec::new();
             while let Some(r) = rows.next()? {
-                let said: Said = serde_json::from_str(&r.get::<_, String>(0)?)?;
-                let Statement::Run(RunStatement::Reviewed(review)) = said.statement else { continue };
+                let Statement::Run(RunStatement::Reviewed(review)) = said_in(r)?.statement else { continue };
                 if !review.comment.is_empty() && !out.contains(&review.comment) {
                     out.push(review.comment);
                 }
@@ -408,8 +388,8 @@ pub(crate) fn append(c: &Connection, event: &NewEvent) -> Result<Appended, Store
         .optional()?
         .ok_or(StoreError::NotFound("run"))?;
     // An instructor can still mend what a class has left, and sums are done at home.
-    let sum = matches!(event.said.statement, Statement::Bench(BenchEntry::Answer { .. }));
-    if matches!(event.actor, Actor::Device(_)) && event.said.statement.slot().is_some() {
+    let sum = matches!(event.said.statement, Statement::Bench(Entry::Answer { .. }));
+    if matches!((event.actor, &event.said.statement), (Actor::Device(_), Statement::Bench(_))) {
         if closed.is_some() && !sum {
             return Err(StoreError::RunClosed);
         }
@@ -418,10 +398,20 @@ pub(crate) fn append(c: &Connection, event: &NewEvent) -> Result<Appended, Store
         }
     }
     let overtook = match event.supersedes {
-        Some(corrected) => fold::is_superseded(c, event, corrected)?.ok_or(StoreError::NothingToCorrect)?,
+        Some(corrected) => bench::is_superseded(c, event, corrected)?.ok_or(StoreError::NothingToCorrect)?,
         None => false,
     };
     Ok(Appended { overtook, ..insert(c, event)? })
+}
+
+/// The payload of a row that has `payload_version` and `body`.
+pub(crate) fn said_in(row: &Row<'_>) -> Result<Said, StoreError> {
+    Said::read(row.get("payload_version")?, &row.get::<_, String>("body")?)
+}
+
+/// Who is named in a row's `actor`.
+pub(crate) fn actor_of(row: &Row<'_>) -> Result<Actor, StoreError> {
+    Ok(row.get::<_, String>("actor")?.parse()?)
 }
 
 /// A fresh id for an event that the record itself writes at `now`.
@@ -433,21 +423,23 @@ pub(crate) fn id_at(now: i64) -> Result<Uuid, StoreError> {
 
 /// The sequence number of an event with this id and content; an error when the content differs.
 fn same_id(c: &Connection, event: &NewEvent) -> Result<Option<i64>, StoreError> {
-    let sql =
-        "SELECT e.seq, e.run_id, e.group_id, e.supersedes, p.body FROM event e LEFT JOIN payload p ON p.seq = e.seq
-               WHERE e.id = :id";
+    let sql = "SELECT e.seq, e.run_id, e.group_id, e.supersedes, e.payload_version, p.body
+         FROM event e LEFT JOIN payload p ON p.seq = e.seq WHERE e.id = :id";
     let mut statement = c.prepare_cached(sql)?;
     let mut rows = statement.query(named_params! {":id": event.id.as_bytes()})?;
     let Some(row) = rows.next()? else { return Ok(None) };
-    let seq = row.get(0)?;
-    let supersedes = row.get::<_, Option<[u8; 16]>>(3)?.map(Uuid::from_bytes);
-    let body: Option<String> = row.get(4)?;
-    let said: Option<Said> = body.map(|b| serde_json::from_str(&b)).transpose()?;
+    let seq = row.get("seq")?;
+    let supersedes = row.get::<_, Option<[u8; 16]>>("supersedes")?.map(Uuid::from_bytes);
+    let body: Option<String> = row.get("body")?;
+    let version = row.get("payload_version")?;
+    let said = body.map(|b| Said::read(version, &b)).transpose()?;
     // The time may be held differently at the second receipt; it is not what the group said.
     let same_words = said.is_some_and(|s| {
         s.statement == event.said.statement && s.reason == event.said.reason && s.person == event.said.person
     });
-    if same_words && (row.get(1)?, row.get(2)?, supersedes) == (event.run, event.group, event.supersedes) {
+    if same_words
+        && (row.get("run_id")?, row.get("group_id")?, supersedes) == (event.run, event.group, event.supersedes)
+    {
         return Ok(Some(seq));
     }
     Err(StoreError::IdTaken)
@@ -477,8 +469,5 @@ pub(crate) fn insert(c: &Connection, event: &NewEvent) -> Result<Appended, Store
         })?;
     c.prepare_cached("INSERT INTO payload (seq, salt, body, person_id) VALUES (:seq, :salt, :body, :person)")?
         .execute(named_params! {":seq": seq, ":salt": salt, ":body": body, ":person": event.said.person})?;
-    if let Some(group) = event.group {
-        fold::apply(c, seq, event.run, group, &event.said, &body)?;
-    }
     Ok(Appended { seq, again: false, overtook: false })
 }

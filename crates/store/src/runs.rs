@@ -2,10 +2,10 @@
 
 use crate::classes::{class_of, insert_class};
 use crate::error::StoreError;
-use crate::event::{Actor, NewEvent, RunStatement, insert};
+use crate::event::{NewEvent, RunStatement, insert};
 use crate::visits::{Visit, seat, set_visits};
 use crate::writer::Store;
-use lab::bench::{Room, RoomItem};
+use lab::bench::{Actor, Room, RoomItem};
 use lab::practical::Allotted;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 

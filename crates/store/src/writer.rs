@@ -4,8 +4,8 @@
 //! each in a savepoint of its own so that one failure undoes that job alone, commits once, and only then answers all.
 //! With `synchronous=FULL` an answer therefore means: on disk.
 
+use crate::bench::Known;
 use crate::error::StoreError;
-use crate::fold::{self, BenchState};
 use rusqlite::Connection;
 use rusqlite_migration::{M, Migrations};
 use std::collections::HashMap;
@@ -23,6 +23,7 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/03-room.sql")),
     M::up(include_str!("../migrations/04-classes.sql")),
     M::up(include_str!("../migrations/05-benches.sql")),
+    M::up(include_str!("../migrations/06-one-fold.sql")),
 ];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 
@@ -42,7 +43,7 @@ struct Inner {
     readers: Mutex<Vec<Connection>>,
     writer: Mutex<Option<JoinHandle<()>>>,
     /// What was read of benches, by group.
-    benches: Mutex<HashMap<i64, Arc<BenchState>>>,
+    benches: Mutex<HashMap<i64, Known>>,
 }
 
 impl Drop for Inner {
@@ -64,7 +65,6 @@ impl Store {
     pub fn open(path: &Path) -> Result<Store, StoreError> {
         let mut connection = connect(path)?;
         MIGRATIONS.to_latest(&mut connection)?;
-        fold::rebuild_if_outdated(&mut connection)?;
         let (jobs, queue) = channel();
         let writer = std::thread::spawn(move || write_jobs(&connection, &queue));
         let inner = Inner {
@@ -110,14 +110,14 @@ impl Store {
     }
 
     /// What is known of a bench.
-    pub(crate) fn known_bench(&self, group: i64) -> Option<Arc<BenchState>> {
+    pub(crate) fn known_bench(&self, group: i64) -> Option<Known> {
         self.inner.benches.lock().ok()?.get(&group).cloned()
     }
 
     /// Keeps what is known of a bench for the next look. Two may read at once; the next look reads what is missing.
-    pub(crate) fn keep_bench(&self, group: i64, state: Arc<BenchState>) {
+    pub(crate) fn keep_bench(&self, group: i64, known: Known) {
         if let Ok(mut benches) = self.inner.benches.lock() {
-            benches.insert(group, state);
+            benches.insert(group, known);
         }
     }
 

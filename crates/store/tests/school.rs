@@ -1,7 +1,8 @@
 //! What the store promises about people, practicals and runs: one first account, tokens that end, texts that are never
 //! overwritten, groups that are claimed once.
 
-use store::{Actor, Holder, NewGroup, NewRun, OfClass, Store, StoreError};
+use lab::bench::Actor;
+use store::{Holder, NewGroup, NewRun, OfClass, Store, StoreError};
 use tempfile::TempDir;
 
 fn empty() -> (TempDir, Store) {

@@ -3,9 +3,8 @@
 //! Odd is not impossible: a reading outside its range is taken and marked. Refused is what no instrument can show, what
 //! the practical does not have, and texts beyond any use.
 
-use super::entry::answer_place;
 use super::room::short;
-use super::{Departure, Deviation, Entry, PlaceKind, Room, Taken};
+use super::{Departure, Deviation, Entry, PlaceKind, Room, Taken, answer_place};
 use crate::check::Answer;
 use crate::judge::possible;
 use crate::practical::file::{AnswerKind, AnswersOf, ObservationKind};

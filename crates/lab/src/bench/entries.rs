@@ -1,7 +1,6 @@
 //! What stands at a bench when all has been said.
 
-use super::entry::answer_place;
-use super::{Deviation, Entry, Flag, PlaceKind, Room};
+use super::{Deviation, Entry, Flag, Place, PlaceKind, Room};
 use crate::check::Answer;
 use measure::Instrument;
 use std::collections::{BTreeMap, BTreeSet};
@@ -130,16 +129,12 @@ impl Entries {
             Entry::Struck { place: PlaceKind::Observation, name } => {
                 self.observations.remove(name);
             }
-            Entry::Struck { place: PlaceKind::Answer, name } => match answer_place(name) {
-                (result, None) => {
-                    self.answers.remove(result);
+            Entry::Struck { place: PlaceKind::Answer, .. } => {
+                if let Place::Answer { result, by } = entry.place() {
+                    let sheet = by.map_or(Some(&mut self.answers), |person| self.own_answers.get_mut(&person));
+                    sheet.and_then(|answers| answers.remove(&result));
                 }
-                (result, Some(person)) => {
-                    if let Some(own) = self.own_answers.get_mut(&person) {
-                        own.remove(result);
-                    }
-                }
-            },
+            }
             Entry::Heard { message } => {
                 self.heard.insert(message.clone());
             }

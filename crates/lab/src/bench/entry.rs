@@ -1,12 +1,19 @@
-//! One thing said at a bench, and the place that it fills there.
+//! One thing said at a bench.
 
-use super::Deviation;
+use super::{Deviation, Place};
 use serde::{Deserialize, Serialize};
 
 /// What a group can enter.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, strum::EnumDiscriminants)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = BenchEntry))]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+#[strum_discriminants(
+    name(EntryKind),
+    derive(Hash, PartialOrd, Ord, strum::IntoStaticStr, strum::EnumString, strum::EnumIter),
+    strum(serialize_all = "kebab-case"),
+    doc = "Which sort of thing is said, as the record names it.",
+    allow(missing_docs)
+)]
 pub enum Entry {
     /// A reading, as typed.
     Reading(Taken),
@@ -162,34 +169,8 @@ pub enum Flag {
 impl Entry {
     /// The kind, as it stands beside the payload.
     #[must_use]
-    pub fn kind(&self) -> &'static str {
-        match self {
-            Entry::Reading(_) => "reading",
-            Entry::Confirmed { .. } => "confirmed",
-            Entry::Observation { .. } => "observation",
-            Entry::Answer { .. } => "answer",
-            Entry::Begun { .. } => "begun",
-            Entry::Step { .. } => "step",
-            Entry::Clock { .. } => "clock",
-            Entry::Deviation(_) => "deviation",
-            Entry::Tag { .. } => "tag",
-            Entry::Bottle { .. } => "bottle",
-            Entry::Struck { .. } => "struck",
-            Entry::Heard { .. } => "heard",
-            Entry::Photo { .. } => "photo",
-            Entry::Help { .. } => "help",
-        }
-    }
-
-    /// The kind of place that it fills: its own kind, but what is taken out is taken out of where it stood.
-    #[must_use]
-    pub fn fills(&self) -> &'static str {
-        match self {
-            Entry::Struck { place: PlaceKind::Reading, .. } => "reading",
-            Entry::Struck { place: PlaceKind::Observation, .. } => "observation",
-            Entry::Struck { place: PlaceKind::Answer, .. } => "answer",
-            other => other.kind(),
-        }
+    pub fn kind(&self) -> EntryKind {
+        EntryKind::from(self)
     }
 
     /// Whether only an instructor says so: what is taken out, and what is borrowed.
@@ -198,36 +179,47 @@ impl Entry {
         matches!(self, Entry::Struck { .. } | Entry::Reading(Taken { borrowed: Some(_), .. }))
     }
 
-    /// The place that it fills at the bench: a later entry of its kind for the same place supersedes it.
+    /// The place that it fills at the bench: a later entry for the same place supersedes it. What is taken out is taken
+    /// out of where it stood.
     #[must_use]
-    pub fn slot(&self) -> String {
+    pub fn place(&self) -> Place {
         match self {
-            Entry::Reading(Taken { symbol, .. }) | Entry::Confirmed { symbol } | Entry::Observation { symbol, .. } => {
-                symbol.clone()
-            }
-            Entry::Answer { result, by, .. } => answer_slot(result, *by),
-            Entry::Begun { step } | Entry::Step { step, .. } | Entry::Clock { step, .. } => step.to_string(),
-            Entry::Deviation(d) => d.nr.clone(),
-            Entry::Tag { vessel, .. } => vessel.clone(),
-            Entry::Bottle { material, .. } => material.clone(),
-            Entry::Struck { name, .. } | Entry::Photo { name, .. } => name.clone(),
-            Entry::Heard { message } => message.clone(),
-            Entry::Help { .. } => "help".to_owned(),
+            Entry::Reading(Taken { symbol, .. }) => Place::Reading(symbol.clone()),
+            Entry::Confirmed { symbol } => Place::Confirmation(symbol.clone()),
+            Entry::Observation { symbol, .. } => Place::Observation(symbol.clone()),
+            Entry::Answer { result, by, .. } => Place::Answer { result: result.clone(), by: *by },
+            Entry::Begun { step } => Place::Begun(*step),
+            Entry::Step { step, .. } => Place::Step(*step),
+            Entry::Clock { step, .. } => Place::Clock(*step),
+            Entry::Deviation(d) => Place::Deviation(d.nr.clone()),
+            Entry::Tag { vessel, .. } => Place::Tag(vessel.clone()),
+            Entry::Bottle { material, .. } => Place::Bottle(material.clone()),
+            Entry::Struck { place: PlaceKind::Reading, name } => Place::Reading(name.clone()),
+            Entry::Struck { place: PlaceKind::Observation, name } => Place::Observation(name.clone()),
+            Entry::Struck { place: PlaceKind::Answer, name } => Place::answer(name),
+            Entry::Heard { message } => Place::Message(message.clone()),
+            Entry::Photo { name, .. } => Place::Photo(name.clone()),
+            Entry::Help { .. } => Place::Help,
         }
     }
-}
 
-/// The place of an answer: the result; of a student's own sheet with the student's number.
-#[must_use]
-pub fn answer_slot(result: &str, by: Option<i64>) -> String {
-    by.map_or_else(|| result.to_owned(), |person| format!("{result} by {person}"))
-}
-
-/// The result and the student of an answer's place.
-#[must_use]
-pub fn answer_place(slot: &str) -> (&str, Option<i64>) {
-    match slot.split_once(" by ") {
-        Some((result, person)) => (result, person.parse().ok()),
-        None => (slot, None),
+    /// The text and the unit that stand in its place; none of what takes something out, or says something else.
+    #[must_use]
+    pub fn written(&self) -> Option<(&str, &str)> {
+        match self {
+            Entry::Reading(Taken { text, unit, .. }) | Entry::Answer { text, unit, .. } => Some((text, unit)),
+            Entry::Observation { choice, .. } => Some((choice, "")),
+            Entry::Tag { tag, .. } => Some((tag, "")),
+            Entry::Bottle { name, .. } => Some((name, "")),
+            Entry::Struck { .. }
+            | Entry::Confirmed { .. }
+            | Entry::Begun { .. }
+            | Entry::Step { .. }
+            | Entry::Clock { .. }
+            | Entry::Deviation(_)
+            | Entry::Heard { .. }
+            | Entry::Photo { .. }
+            | Entry::Help { .. } => None,
+        }
     }
 }

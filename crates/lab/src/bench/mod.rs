@@ -2,16 +2,21 @@
 //!
 //! An [`Entry`] is one thing said: a reading as typed, something seen, a clock started, a departure from the plan, a
 //! call for help. [`accepted`] holds it against the practical and the room: it names something that is there, and could
-//! be so. Everything that a student types comes through that door. [`Entries`] is what stands when all has been said.
+//! be so. Everything that a student types comes through that door. A [`Record`] is everything said at one bench, in order;
+//! [`Entries`] is what stands when all has been said.
 
 mod accept;
 mod departure;
 mod entries;
 mod entry;
+mod place;
+mod record;
 mod room;
 
 pub use accept::{Refusal, accepted};
 pub use departure::{Departure, Deviation};
 pub use entries::{Circumstances, Clock, Entries};
-pub use entry::{Entry, Flag, PlaceKind, Taken, answer_place, answer_slot};
+pub use entry::{Entry, EntryKind, Flag, PlaceKind, Taken};
+pub use place::{Place, answer_place};
+pub use record::{Actor, Entered, Filed, Record, Standing, Struck, UnknownActor};
 pub use room::{Bottle, Room, RoomItem, TaggedVessel};

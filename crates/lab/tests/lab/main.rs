@@ -17,6 +17,7 @@ mod library;
 mod methods;
 mod planning;
 mod practical_file;
+mod record;
 mod roles;
 mod several_visits;
 mod statistics;

@@ -7,9 +7,10 @@ use actix_web::cookie::{Cookie, SameSite, time::Duration};
 use actix_web::dev::{Payload, ServiceRequest};
 use actix_web::http::header::HOST;
 use actix_web::{FromRequest, HttpRequest, web};
+use lab::bench::Actor;
 use std::future::Future;
 use std::pin::Pin;
-use store::{Actor, Group, Holder, Person, Run, Session};
+use store::{Group, Holder, Person, Run, Session};
 
 /// What a cookie opens.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -4,7 +4,7 @@
 //! verdict that was not released.
 
 use crate::access::Bench;
-use crate::api::board::{ClockView, Entered, Named, Struck, VisitView, clocks, entered, visits};
+use crate::api::board::{ClockView, Named, VisitView, clocks, visits};
 use crate::api::classes::PersonView;
 use crate::api::people::{current_visit, name_of, seated};
 use crate::api::plan::ReadingSpec;
@@ -12,7 +12,7 @@ use crate::api::sheets::{GivenBack, Reviews, Told, as_told};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use lab::bench::{Deviation, Entries, Room, answer_slot};
+use lab::bench::{Deviation, Entered, Entries, Place, Room, Struck};
 use lab::check::{BenchMark, Slip, ValueVerdict, Verdict};
 use lab::group::{GroupOutcome, recompute};
 use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
@@ -283,13 +283,13 @@ pub async fn show_bench(app: web::Data<App>, bench: Bench) -> Result<web::Json<B
 fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
     let room = app.store.room()?;
     let seq = app.store.last_seq(bench.run.id)?;
-    let state = app.store.bench(bench.run.id, bench.group.id)?;
+    let record = app.store.bench(bench.run.id, bench.group.id)?;
     let ever = app.store.room_of(bench.run.id)?;
-    let current = state.current(&ever);
+    let current = record.current(&ever);
     let practical = app.practical_for(&bench.run, &bench.group.allotted, &current, &ever)?;
     let people = people_of(app, bench.run.id, bench.group.id)?;
     let messages = messages_for(app, &bench, &current)?;
-    let (entered_readings, taken_out) = entered(&state.entries, "reading");
+    let readings = record.readings();
     let asked = practical.results.iter().filter(|r| r.asked).map(|r| Asked {
         name: r.name.clone(),
         label: r.label.clone(),
@@ -315,7 +315,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         messages,
         takes_photos: bench.run.photos,
         photos: current.photos.clone(),
-        taken_out,
+        taken_out: readings.taken_out,
         waiting: outcome.waiting.clone(),
         steps: steps.map(|(with_slots, step)| bench_step(&practical, &room, with_slots, step)).collect(),
         readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
@@ -323,12 +323,12 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         observations: practical.observations.iter().map(to_observe).collect(),
         asked: asked.collect(),
         materials: practical.materials.iter().map(on_bench).collect(),
-        entered: entered_readings,
-        observed: entered(&state.entries, "observation").0,
-        answered: entered(&state.entries, "answer").0,
+        entered: readings.now,
+        observed: record.observations().now,
+        answered: record.answers().now,
         feedback: feedback(app, bench.run.id, bench.group.id, &practical, &current, &outcome)?,
-        tags: entered(&state.entries, "tag").0,
-        bottles: entered(&state.entries, "bottle").0,
+        tags: record.tags().now,
+        bottles: record.bottles().now,
         advice: may_be_told(&practical, &current, outcome.advice),
         findings: outcome.findings,
         delivered: outcome.delivered,
@@ -359,9 +359,12 @@ fn feedback(
     // The work at the bench is the group's: it is alike on every sheet.
     let bench_marks = sheets.last().map(|(_, told)| told.bench_marks.clone()).unwrap_or_default();
     let given_back = sheets.into_iter().flat_map(|(person, told)| {
-        told.answers.into_iter().map(move |(result, told)| (answer_slot(&result, person), told))
+        told.answers.into_iter().map(move |(result, told)| (Place::Answer { result, by: person }.slot(), told))
     });
-    let own = outcome.own_verdicts.iter().flat_map(|(p, v)| v.iter().map(|(r, v)| (answer_slot(r, Some(*p)), v)));
+    let own = outcome
+        .own_verdicts
+        .iter()
+        .flat_map(|(p, v)| v.iter().map(|(r, v)| (Place::Answer { result: r.clone(), by: Some(*p) }.slot(), v)));
     let all = outcome.verdicts.iter().map(|(r, v)| (r.clone(), v)).chain(own);
     // A reason in words waits for somebody who reads it.
     let judged = all.filter(|(_, v)| v.value != ValueVerdict::ToRead);

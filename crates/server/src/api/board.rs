@@ -8,14 +8,14 @@ use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
-use lab::bench::{Clock, Deviation, Entries, Flag, Room, Taken};
+use lab::bench::{Clock, Deviation, Entered, Entries, Room, Struck};
 use lab::group::{GroupOutcome, recompute};
 use lab::practical::file::{AnswersOf, Observation, Role};
 use lab::practical::{Allotted, Material, Practical};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
-use store::{Actor, BenchEntry, Entry, Group, Run, Statement, Visit};
+use store::{Group, Run, Visit};
 use utoipa::ToSchema;
 
 /// A class at work.
@@ -101,35 +101,6 @@ pub struct Row {
     pub last_at: Option<i64>,
 }
 
-/// What stands in one place now, and what stood there before.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct Entered {
-    /// Id of the entry, to be named by a correction.
-    pub id: String,
-    /// As typed or chosen.
-    pub text: String,
-    /// The unit, where it has one.
-    pub unit: String,
-    /// When, ms.
-    pub at: i64,
-    /// Whether that time is doubtful.
-    pub about: bool,
-    /// The named instrument that it was read on.
-    pub on: Option<String>,
-    /// What the display showed before, as typed.
-    pub steps: Vec<String>,
-    /// What was the matter with what was weighed.
-    pub flags: Vec<Flag>,
-    /// Looked at again and left as it is.
-    pub confirmed: bool,
-    /// An instructor entered it for the group.
-    pub by_instructor: bool,
-    /// Whose reading it is, where it is not the group's own.
-    pub borrowed: Option<String>,
-    /// Earlier values, oldest first, struck through.
-    pub struck: Vec<Struck>,
-}
-
 /// A clock at a bench.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ClockView {
@@ -148,17 +119,6 @@ pub fn clocks(entries: &Entries) -> Vec<ClockView> {
     let view =
         |(step, c): (&u32, &Clock)| ClockView { step: *step, since: c.since, seconds: c.seconds, stopped: c.stopped };
     entries.clocks.iter().map(view).collect()
-}
-
-/// A value that was corrected.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct Struck {
-    /// As typed.
-    pub text: String,
-    /// When it was entered, ms.
-    pub at: i64,
-    /// Why it was corrected or taken out, in the words of who did.
-    pub reason: Option<String>,
 }
 
 /// One lesson of a run.
@@ -245,21 +205,21 @@ pub fn rows(app: &App, run: &Run) -> Result<Vec<Row>, ApiError> {
 
 /// The bench of one group, recomputed; `room` is the one that the run is computed with.
 pub fn bench_now(app: &App, run: &Run, group: &Group, room: &Room) -> Result<BenchNow, ApiError> {
-    let state = app.store.bench(group.run, group.id)?;
-    let current = state.current(room);
+    let record = app.store.bench(group.run, group.id)?;
+    let current = record.current(room);
     let practical = app.practical_for(run, &group.allotted, &current, room)?;
     let own = |of: &BTreeMap<String, String>| of.iter().map(|(k, v)| format!("{k} {v}")).collect::<Vec<_>>();
     let from = current.bottles.iter().filter_map(|(m, b)| Some(format!("{} from {b}", practical.material(m)?.name)));
-    let (readings, taken_out) = entered(&state.entries, "reading");
+    let readings = record.readings();
     let row = Row {
         group: group.id,
         name: group.name.clone(),
         pin: group.pin.clone(),
         claimed: group.claimed_at.is_some(),
-        readings,
-        taken_out,
-        observations: entered(&state.entries, "observation").0,
-        answers: entered(&state.entries, "answer").0,
+        readings: readings.now,
+        taken_out: readings.taken_out,
+        observations: record.observations().now,
+        answers: record.answers().now,
         steps_done: u32::try_from(current.done.len()).unwrap_or(u32::MAX),
         at: current.at.filter(|step| !current.done.contains_key(step)),
         clocks: clocks(&current),
@@ -271,78 +231,7 @@ pub fn bench_now(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Ben
         outcome: recompute(&practical, &current),
         deviations: current.deviations.clone(),
         help: current.help.clone(),
-        last_at: state.entries.last().map(|e| e.received_at),
+        last_at: record.filed().last().map(|f| f.received_at),
     };
     Ok(BenchNow { row, practical, entries: current })
-}
-
-/// When each reading was last looked at again, as the record counts, by symbol.
-fn looked_at(entries: &[Entry]) -> BTreeMap<&str, i64> {
-    let confirmed = entries.iter().filter_map(|e| match &e.said.statement {
-        Statement::Bench(BenchEntry::Confirmed { symbol }) => Some((symbol.as_str(), e.seq)),
-        Statement::Bench(_) | Statement::Run(_) => None,
-    });
-    confirmed.collect()
-}
-
-/// What stands in each place of one kind, with its history; and, apart, the history of what was taken out.
-pub fn entered(entries: &[Entry], kind: &str) -> (BTreeMap<String, Entered>, BTreeMap<String, Vec<Struck>>) {
-    let mut standing: BTreeMap<String, Entered> = BTreeMap::new();
-    let mut out: BTreeMap<String, Vec<Struck>> = BTreeMap::new();
-    let looked_at = looked_at(entries);
-    for entry in entries.iter().filter(|e| e.said.statement.fills() == kind) {
-        let Statement::Bench(said) = &entry.said.statement else { continue };
-        let slot = said.slot();
-        let reason = entry.said.reason.clone();
-        let before = standing.remove(&slot);
-        let struck = before.map_or_else(
-            || out.remove(&slot).unwrap_or_default(),
-            |b| b.struck.into_iter().chain([Struck { text: b.text, at: b.at, reason }]).collect(),
-        );
-        let Some((text, unit)) = words(said) else {
-            if !struck.is_empty() {
-                out.insert(slot, struck);
-            }
-            continue;
-        };
-        let taken = match said {
-            BenchEntry::Reading(taken) => taken.clone(),
-            _ => Taken::default(),
-        };
-        let now = Entered {
-            id: entry.id.to_string(),
-            text: text.to_owned(),
-            unit: unit.to_owned(),
-            at: entry.said.taken_at,
-            about: entry.said.about,
-            on: taken.on,
-            steps: taken.steps,
-            flags: taken.flags,
-            confirmed: looked_at.get(slot.as_str()).is_some_and(|seq| *seq > entry.seq),
-            by_instructor: matches!(entry.actor, Actor::Person(_)),
-            borrowed: taken.borrowed,
-            struck,
-        };
-        standing.insert(slot, now);
-    }
-    (standing, out)
-}
-
-/// The text and the unit of what fills a place; none of what takes it out, or fills none.
-fn words(said: &BenchEntry) -> Option<(&str, &str)> {
-    match said {
-        BenchEntry::Reading(Taken { text, unit, .. }) | BenchEntry::Answer { text, unit, .. } => Some((text, unit)),
-        BenchEntry::Observation { choice, .. } => Some((choice, "")),
-        BenchEntry::Tag { tag, .. } => Some((tag, "")),
-        BenchEntry::Bottle { name, .. } => Some((name, "")),
-        BenchEntry::Struck { .. }
-        | BenchEntry::Confirmed { .. }
-        | BenchEntry::Begun { .. }
-        | BenchEntry::Step { .. }
-        | BenchEntry::Clock { .. }
-        | BenchEntry::Deviation(_)
-        | BenchEntry::Heard { .. }
-        | BenchEntry::Photo { .. }
-        | BenchEntry::Help { .. } => None,
-    }
 }

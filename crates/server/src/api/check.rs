@@ -12,7 +12,7 @@ use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
-use lab::bench::answer_place;
+use lab::bench::{Place, answer_place};
 use lab::check::{BenchMark, Slip, bench_marks};
 use lab::cohort::{Cohort, Member, OutlierTest, cohort};
 use lab::group::{FormulasAllowed, bench_effects, formulas, yield_doubts, yield_needs};
@@ -353,12 +353,9 @@ fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError
     let group = desk.group(app, new.group)?;
     let practical = app.practical_of(&desk.run)?;
     let spec = practical.result(&new.result).ok_or(ApiError::NotFound("result"))?;
-    let slot = lab::bench::answer_slot(&new.result, new.person);
-    let state = app.store.bench(desk.run.id, group.id)?;
-    let here = state.entries.iter().any(|e| {
-        e.id == new.answer && e.said.statement.fills() == "answer" && e.said.statement.slot().as_ref() == Some(&slot)
-    });
-    if !here {
+    let place = Place::Answer { result: new.result.clone(), by: new.person };
+    let record = app.store.bench(desk.run.id, group.id)?;
+    if !record.history(&place).any(|filed| filed.id == new.answer) {
         return Err(ApiError::NotFound("answer"));
     }
     let comment = if new.comment.trim().is_empty() {

@@ -9,11 +9,11 @@ use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
-use lab::bench::{Refusal, Taken, accepted};
+use lab::bench::{Actor, Entry, Place, Refusal, Taken, accepted};
 use lab::practical::Practical;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use store::{Actor, BenchEntry, Group, NewEvent, Run, Said, Statement};
+use store::{Group, NewEvent, Run, Said, Statement};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -33,7 +33,7 @@ pub struct NewEntry {
     /// The group that it was made for. A device that has since joined another one must not enter it there.
     group: i64,
     /// What is entered.
-    entry: BenchEntry,
+    entry: Entry,
     /// The entry that this corrects.
     #[serde(default)]
     #[schema(value_type = Option<String>)]
@@ -59,7 +59,7 @@ pub struct DeskEntry {
     #[schema(value_type = String)]
     id: Uuid,
     /// What is entered, corrected or taken out.
-    entry: BenchEntry,
+    entry: Entry,
     /// The entry that this corrects or takes out.
     #[serde(default)]
     #[schema(value_type = Option<String>)]
@@ -135,7 +135,7 @@ pub async fn enter_for(
         let entry = taken_in(app, &*app.practical_of(&desk.run)?, entry)?;
         // What a student wrote on paper is that student's own, and goes when the name goes.
         let person = match &entry {
-            BenchEntry::Answer { by, .. } => *by,
+            Entry::Answer { by, .. } => *by,
             _ => None,
         };
         if let Some(person) = person
@@ -143,7 +143,7 @@ pub async fn enter_for(
         {
             return Err(ApiError::NotFound("person in this group"));
         }
-        let changes = supersedes.is_some() || matches!(entry, BenchEntry::Struck { .. });
+        let changes = supersedes.is_some() || matches!(entry, Entry::Struck { .. });
         let now = app.clock.now();
         let said = Said { reason: reason(why, changes)?, person, ..Said::at(now, Statement::Bench(entry)) };
         append(app, NewEvent { supersedes, ..at_the_desk(&desk, id, group.id, said, now) })
@@ -184,7 +184,7 @@ pub async fn borrow(
                 ..Taken::default()
             };
             let now = app.clock.now();
-            let entry = taken_in(app, &practical, BenchEntry::Reading(reading))?;
+            let entry = taken_in(app, &practical, Entry::Reading(reading))?;
             let said = Said::at(now, Statement::Bench(entry));
             append(app, at_the_desk(&desk, Uuid::now_v7(), group.id, said, now))?;
             taken.push(slot.symbol);
@@ -230,8 +230,8 @@ fn readings_of(app: &App, run: &Run, group: &Group) -> Result<BTreeMap<String, S
 
 /// Through the one door for everything that is typed. A photo is no typing: it comes with its file, so that nobody can
 /// name a picture of another group and then look at it.
-fn taken_in(app: &App, practical: &Practical, entry: BenchEntry) -> Result<BenchEntry, ApiError> {
-    if matches!(entry, BenchEntry::Photo { .. }) {
+fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry, ApiError> {
+    if matches!(entry, Entry::Photo { .. }) {
         return Err(ApiError::NotAllowed("a photo is sent as a file, to its own address"));
     }
     accepted(practical, &app.store.room()?, entry).map_err(|e| match e {
@@ -247,7 +247,7 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
     {
         return Err(ApiError::NotFound("person in this group"));
     }
-    if let BenchEntry::Answer { by, .. } = &entry {
+    if let Entry::Answer { by, .. } = &entry {
         may_answer(app, bench, group, &entry, *by, new.person)?;
     }
     let now = app.clock.now();
@@ -256,11 +256,10 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
     let taken_at = new.taken_at.clamp(earliest, now);
     let at_once = match new.supersedes {
         Some(corrected) => {
-            let state = app.store.bench(bench.run.id, group.id)?;
-            let before = state.entries.iter().find(|e| e.id == corrected);
+            let record = app.store.bench(bench.run.id, group.id)?;
             // What an instructor entered is not a slip of this group's finger.
-            before.is_some_and(|e| {
-                matches!(e.actor, Actor::Device(_)) && (0..AT_ONCE_MS).contains(&(taken_at - e.said.taken_at))
+            record.entry(corrected).is_some_and(|before| {
+                matches!(before.actor, Actor::Device(_)) && (0..AT_ONCE_MS).contains(&(taken_at - before.at))
             })
         }
         None => true,
@@ -291,30 +290,27 @@ fn may_answer(
     app: &App,
     bench: &Bench,
     group: &Group,
-    entry: &BenchEntry,
+    entry: &Entry,
     by: Option<i64>,
     person: Option<i64>,
 ) -> Result<(), ApiError> {
     if by.is_some() && by != person {
         return Err(ApiError::NotAllowed("this is another student's answer"));
     }
-    let slot = entry.slot();
-    let state = app.store.bench(bench.run.id, group.id)?;
-    let there =
-        |e: &&store::Entry| e.said.statement.fills() == "answer" && e.said.statement.slot().as_ref() == Some(&slot);
-    let before: Vec<&store::Entry> = state.entries.iter().filter(there).collect();
-    if before.last().is_some_and(|e| e.said.statement == Statement::Bench(entry.clone())) {
+    let record = app.store.bench(bench.run.id, group.id)?;
+    let place = entry.place();
+    if record.history(&place).next_back().is_some_and(|before| before.entry == *entry) {
         return Ok(());
     }
     let allowed = app.practical_of(&bench.run)?.file.feedback.attempts;
-    if let Some(allowed) = allowed.filter(|n| before.len() >= *n as usize) {
+    if let Some(allowed) = allowed.filter(|n| record.history(&place).count() >= *n as usize) {
         let times = if allowed == 1 { "once".to_owned() } else { format!("{allowed} times") };
         return Err(ApiError::Invalid(format!("here an answer is given {times}; the last one stands")));
     }
     let reviews = Reviews::of(app, bench.run.id)?;
     let told = reviews.released(group.id, by).map(|(_, release)| as_told(release)).unwrap_or_default();
-    let result = lab::bench::answer_place(&slot).0;
-    if told.answers.get(result).is_some_and(|t| t.expected.is_some()) {
+    let Place::Answer { result, .. } = place else { return Ok(()) };
+    if told.answers.get(&result).is_some_and(|t| t.expected.is_some()) {
         return Err(ApiError::Invalid("the value was given back already; the last answer stands".into()));
     }
     Ok(())

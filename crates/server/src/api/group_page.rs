@@ -9,9 +9,9 @@ use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
+use lab::bench::{Actor, Entry};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use store::{Actor, BenchEntry, Statement};
 use utoipa::ToSchema;
 
 /// Longest message.
@@ -56,7 +56,7 @@ pub struct Happened {
     /// An instructor said so.
     by_instructor: bool,
     /// What.
-    entry: BenchEntry,
+    entry: Entry,
     /// Why it was corrected or taken out.
     reason: Option<String>,
     /// Something else stands in its place now.
@@ -112,27 +112,25 @@ pub async fn show_group(
         let group = desk.group(app, path.1)?;
         let run = desk.run;
         let room = app.store.room_of(run.id)?;
-        let state = app.store.bench(run.id, group.id)?;
-        let current = state.current(&room);
+        let record = app.store.bench(run.id, group.id)?;
+        let current = record.current(&room);
         let practical = app.practical_of(&run)?.allotted(&group.allotted);
         let seats = app.store.seats(run.id)?;
         let sat = seats.iter().filter(|s| s.group == Some(group.id));
         let names: BTreeMap<i64, &str> = seats.iter().map(|s| (s.person, s.name.as_str())).collect();
-        let timeline = state.entries.iter().filter_map(|e| {
-            let Statement::Bench(entry) = &e.said.statement else { return None };
-            let student = e.said.person.and_then(|p| names.get(&p)).map(|n| Ok((*n).to_owned()));
-            let by = student.unwrap_or_else(|| name_of(app, e.actor));
-            Some(by.map(|by| Happened {
-                seq: e.seq,
-                id: e.id.to_string(),
-                at: e.said.taken_at,
-                about: e.said.about,
-                by,
-                by_instructor: matches!(e.actor, Actor::Person(_)),
-                entry: entry.clone(),
-                reason: e.said.reason.clone(),
-                superseded: e.superseded_by.is_some(),
-            }))
+        let timeline = record.filed().iter().map(|filed| {
+            let student = filed.person.and_then(|p| names.get(&p)).map(|n| Ok((*n).to_owned()));
+            Ok(Happened {
+                seq: filed.seq,
+                id: filed.id.to_string(),
+                at: filed.at,
+                about: filed.about,
+                by: student.unwrap_or_else(|| name_of(app, filed.actor))?,
+                by_instructor: matches!(filed.actor, Actor::Person(_)),
+                entry: filed.entry.clone(),
+                reason: filed.reason.clone(),
+                superseded: !record.is_last(filed),
+            })
         });
         let messages = app.store.messages(run.id)?.into_iter().filter(|m| m.group.is_none_or(|g| g == group.id));
         let messages = messages.map(|m| {

@@ -9,10 +9,11 @@ use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, delete, get, post, put, web};
+use lab::bench::Actor;
 use lab::practical::{Allotted, Practical};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use store::{Actor, Group, NewGroup, Seat, Visit};
+use store::{Group, NewGroup, Seat, Visit};
 use utoipa::ToSchema;
 
 /// Most characters of a bench's name.

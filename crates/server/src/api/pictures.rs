@@ -6,9 +6,9 @@ use crate::app::{App, blocking};
 use crate::photos::MOST_BYTES;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, delete, get, post, web};
-use lab::bench::{Room, accepted};
+use lab::bench::{Actor, Entry, Room, accepted};
 use serde::Deserialize;
-use store::{Actor, BenchEntry, NewEvent, Said, Statement};
+use store::{NewEvent, Said, Statement};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
@@ -49,7 +49,7 @@ pub async fn take_photo(
         }
         // The file is on disk before anything speaks of it.
         let name = app.photos.keep(&bytes)?;
-        say(app, bench.run.id, bench.group.id, bench.actor(), BenchEntry::Photo { name, step: at.step, deleted: false })
+        say(app, bench.run.id, bench.group.id, bench.actor(), Entry::Photo { name, step: at.step, deleted: false })
     })
     .await?;
     Ok(web::Json(kept))
@@ -131,7 +131,7 @@ async fn drop_photo(
 ) -> Result<web::Json<Kept>, ApiError> {
     let kept = blocking(&app, move |app| {
         let step = there(app, run, group, &name)?;
-        let kept = say(app, run, group, actor, BenchEntry::Photo { name: name.clone(), step, deleted: true })?;
+        let kept = say(app, run, group, actor, Entry::Photo { name: name.clone(), step, deleted: true })?;
         // Two groups may have kept the very same picture.
         let others = app.store.groups(run)?.into_iter().filter(|g| g.id != group);
         let wanted = others
@@ -152,7 +152,7 @@ fn there(app: &App, run: i64, group: i64, name: &str) -> Result<u32, ApiError> {
     photos.get(name).copied().ok_or(ApiError::NotFound("photo"))
 }
 
-fn say(app: &App, run: i64, group: i64, actor: Actor, entry: BenchEntry) -> Result<Kept, ApiError> {
+fn say(app: &App, run: i64, group: i64, actor: Actor, entry: Entry) -> Result<Kept, ApiError> {
     let run = app.store.run(run)?;
     let entry =
         accepted(&*app.practical_of(&run)?, &Room::default(), entry).map_err(|e| ApiError::Invalid(e.to_string()))?;

@@ -1,10 +1,10 @@
 //! Sheets of answers: of a group, or of each of its students, with verdicts, marks, reviews and what was given back.
 
-use crate::api::board::{BenchNow, Entered};
+use crate::api::board::BenchNow;
 use crate::api::people::name_of;
 use crate::app::App;
 use crate::problem::ApiError;
-use lab::bench::{Entries, Room, answer_place};
+use lab::bench::{Entered, Entries, Record, Room, answer_place};
 use lab::check::{
     Awarded, BenchFound, BenchMark, DigitsVerdict, Slip, UnitVerdict, ValueVerdict, Verdict, awarded, bench_marks,
 };
@@ -12,7 +12,7 @@ use lab::group::{ResultOutcome, ResultState, recompute};
 use lab::practical::Practical;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use store::{BenchState, Release, Reviewed, Ruling, Run, RunStatement};
+use store::{Release, Reviewed, Ruling, Run, RunStatement};
 use utoipa::ToSchema;
 
 /// One sheet of answers.
@@ -179,7 +179,7 @@ pub fn sheets(
 ) -> Result<Vec<SheetView>, ApiError> {
     let BenchNow { row, practical, entries } = bench;
     let at_the_bench = bench_marks(practical, entries, &row.outcome);
-    let state = app.store.bench(run.id, row.group)?;
+    let record = app.store.bench(run.id, row.group)?;
     let mut people: Vec<Option<i64>> = row.answers.keys().map(|slot| answer_place(slot).1).collect();
     people.sort_unstable();
     people.dedup();
@@ -204,7 +204,7 @@ pub fn sheets(
             person,
             given: given.collect(),
             bench_marks: at_the_bench.clone(),
-            stale: stale(practical, &state, room, person, &answers),
+            stale: stale(practical, &record, room, person, &answers),
             answers,
             verdicts,
             marks,
@@ -251,18 +251,18 @@ fn holds(practical: &Practical, result: &str, marks: &Awarded, review: Option<&R
 /// Answers given before a reading was corrected that they hang on, with the verdict of that time.
 fn stale(
     practical: &Practical,
-    state: &BenchState,
+    record: &Record,
     room: &Room,
     person: Option<i64>,
     answers: &BTreeMap<String, Entered>,
 ) -> BTreeMap<String, Verdict> {
     let mut out = BTreeMap::new();
-    let now = state.current(room);
+    let now = record.current(room);
     for (result, answer) in answers {
-        let Some(seq) = state.entries.iter().find(|e| e.id.to_string() == answer.id).map(|e| e.seq) else { continue };
+        let Some(seq) = record.filed().iter().find(|f| f.id.to_string() == answer.id).map(|f| f.seq) else { continue };
         let Some(definition) = practical.program.definition(result) else { continue };
         let needs = practical.program.readings_of(definition);
-        let then = state.as_of(seq, room);
+        let then = record.as_of(seq, room);
         let changed = |entries: &Entries| -> Vec<Option<String>> {
             let slots = practical.slots();
             let used = slots.iter().filter(|s| s.reading.sheet_names().iter().any(|n| needs.contains(&n.as_str())));

@@ -192,3 +192,42 @@ fn a_measured_bottle_counts_in_the_sums_of_those_who_took_from_it() {
     assert!((measured / plain - 1.08).abs() < 1e-9, "{measured} {plain}");
     assert!(uses.contains("sodium hydroxide from bottle M"), "{uses}");
 }
+
+/// The story that the core's and the page's tests tell as well.
+#[test]
+fn a_story_told_over_the_wire_comes_to_what_it_says() {
+    let story: Value = serde_json::from_str(include_str!("../../../lab/tests/lab/story.json")).unwrap();
+    let server = Server::empty();
+    let account = json!({ "name": "R. Ashdown", "passphrase": PASSPHRASE });
+    assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
+    let new = json!({ "practical": story["practical"], "class": "11-Slate", "groups": groups_of(&["Galena"]) });
+    let code = server.desk().post("/api/v1/runs", &new).body["code"].as_str().unwrap().to_owned();
+    let id = server.client().post("/api/v1/join", &json!({ "code": code })).body["groups"][0]["id"].as_i64().unwrap();
+    let galena = server.client();
+    assert_eq!(galena.post("/api/v1/join/claim", &json!({ "code": code, "group": id })).status, 204);
+    for (n, said) in (1..).zip(story["said"].as_array().unwrap()) {
+        let mut new = entry(n, id, &said["entry"]);
+        new["reason"] = said["reason"].clone();
+        assert_eq!(galena.post(ENTRIES, &new).status, 200, "{said}");
+    }
+    let view = galena.get("/api/v1/bench").body;
+    let shown = |places: &Value| -> Value {
+        let one = |e: &Value| {
+            let struck = e["struck"].as_array().unwrap().iter().map(|s| json!([s["text"], s["reason"]]));
+            json!({ "text": e["text"], "confirmed": e["confirmed"], "struck": struck.collect::<Vec<_>>() })
+        };
+        places.as_object().unwrap().iter().map(|(k, e)| (k.clone(), one(e))).collect::<serde_json::Map<_, _>>().into()
+    };
+    let list = |of: &Value, make: &dyn Fn(&Value) -> Value| -> Vec<Value> {
+        of.as_array().unwrap().iter().map(make).collect()
+    };
+    let found = json!({
+        "readings": shown(&view["entered"]),
+        "answers": shown(&view["answered"]),
+        "done": view["steps_done"],
+        "clocks": list(&view["clocks"], &|c| json!([c["step"], c["seconds"]])),
+        "deviations": list(&view["deviations"], &|d| d["nr"].clone()),
+        "help": view["help"],
+    });
+    assert_eq!(found, story["stands"]);
+}

@@ -61,9 +61,7 @@ fn kill_under_load_loses_nothing_that_was_acknowledged() {
     let mut kept = BTreeMap::new();
     for (_, group) in &devices {
         for e in &store.bench(run["id"].as_i64().unwrap(), *group).unwrap().entries {
-            let store::Statement::Bench(store::BenchEntry::Reading(Taken { text, .. })) = &e.said.statement else {
-                panic!("only readings were sent")
-            };
+            let Entry::Reading(Taken { text, .. }) = &e.entry else { panic!("only readings were sent") };
             assert!(kept.insert(e.id.as_u128(), (e.seq, text.clone())).is_none(), "stored twice");
         }
     }

@@ -3413,6 +3413,8 @@ export interface components {
             resources?: components["schemas"]["Resource"][];
             /** @description What is shown or asked for. */
             results?: components["schemas"]["ResultItem"][];
+            /** @description What definitions of one's own stand for; methods say it of theirs. */
+            roles?: components["schemas"]["RoleItem"][];
             /** @description Definitions of one's own. */
             sheet?: string;
             /** @description What is done, in order. */
@@ -3721,7 +3723,10 @@ export interface components {
             };
             /** @description What waits and needs nobody. */
             waiting: components["schemas"]["Waiting"][];
-            yield_finding?: components["schemas"]["YieldFinding"] | null;
+            /** @description Yields that cannot be, by the result that is the percent yield. */
+            yield_findings: {
+                [key: string]: components["schemas"]["YieldFinding"];
+            };
         };
         /** @description One group's page. */
         GroupPage: {
@@ -5692,6 +5697,8 @@ export interface components {
             most: number;
             /** @description Name of the definition. */
             name: string;
+            /** @description It is a part of a whole, and more than the whole cannot be. */
+            part_of_a_whole: boolean;
             /** @description The unit it is shown in. */
             unit: string;
             /** @description Units that a group can choose from. */
@@ -5780,6 +5787,15 @@ export interface components {
          * @enum {string}
          */
         Role: "limiting" | "excess" | "product" | "catalyst" | "solvent" | "quench" | "wash" | "indicator" | "seed" | "test" | "titrant" | "standard" | "sample";
+        /** @description A definition, or a reading that is used as it is, and what it stands for. */
+        RoleItem: {
+            /** @description Name of the definition. */
+            definition: string;
+            /** @description Symbol of the material, or name of the titre, that the role is about. */
+            of?: string | null;
+            /** @description What it stands for. */
+            role: components["schemas"]["SheetRole"];
+        };
         /** @description One thing of the room. */
         RoomItem: (components["schemas"]["Instrument"] & {
             /** @enum {string} */
@@ -6176,6 +6192,11 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /**
+         * @description What a definition can stand for.
+         * @enum {string}
+         */
+        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "parts-found" | "percent-error";
         /** @description One sheet of answers. */
         SheetView: {
             /** @description Answers by result. */
@@ -6672,7 +6693,7 @@ export interface components {
             /** @enum {string} */
             until: "time";
         };
-        /** @description A value that was corrected. */
+        /** @description A value that was corrected or taken out. */
         Struck: {
             /**
              * Format: int64

@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs'
 import { expect, it } from 'vitest'
 import type { BenchView, EntryBody } from '@/api'
 import type { OnItsWay } from './outbox'
-import { benchNow, isComplete, nextStep } from './standing'
+import { benchNow, isComplete, nextStep, type BenchNow } from './standing'
 
 const view = {
   group_id: 2,
@@ -124,3 +125,42 @@ it('does not show what was made at another bench, which this device only sends o
   const entry = { ...elsewhere.entry, group: 9 }
   expect(benchNow(view, [{ ...elsewhere, entry }]).readings['m_full']).toBeUndefined()
 })
+
+it('comes to the same as the server when it holds a whole story', () => {
+  const story = JSON.parse(readFileSync('../crates/lab/tests/lab/story.json', 'utf8')) as Story
+  const empty = { ...view, entered: {}, steps_done: [], seq: 0, help: null }
+  const held = story.said.map(
+    (said, i): OnItsWay => ({
+      order: i,
+      bench: '1/2',
+      entry: {
+        id: String(i),
+        group: 2,
+        entry: said.entry,
+        taken_at: i,
+        ...(said.reason !== undefined && { reason: said.reason }),
+      },
+    }),
+  )
+  const now = benchNow(empty, held)
+  const shown = (places: BenchNow['readings']) =>
+    Object.fromEntries(
+      Object.entries(places).map(([slot, s]) => [
+        slot,
+        { text: s.text, confirmed: s.confirmed, struck: s.struck.map((x) => [x.text, x.reason]) },
+      ]),
+    )
+  expect({
+    readings: shown(now.readings),
+    answers: shown(now.answers),
+    done: [...now.done],
+    clocks: now.clocks.map((c) => [c.step, c.seconds]),
+    deviations: now.deviations.map((d) => d.nr),
+    help: now.help,
+  }).toEqual(story.stands)
+})
+
+interface Story {
+  said: { entry: EntryBody; reason?: string }[]
+  stands: unknown
+}

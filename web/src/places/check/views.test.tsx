@@ -35,6 +35,7 @@ function first<T>(of: readonly (T | undefined)[]): T {
 const spec = (name: string, most: number, answer: ResultSpec['answer'] = 'number'): ResultSpec => ({
   name,
   label: `the ${name}`,
+  part_of_a_whole: false,
   unit: 'g',
   units: ['g', 'mg'],
   asked: true,
