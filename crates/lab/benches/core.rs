@@ -3,7 +3,8 @@
 //!
 //! The machine is noisy: read the ratios, not the times. Each figure is the median of many batches.
 
-use lab::group::{Entries, recompute};
+use lab::bench::Entries;
+use lab::evaluated::{Evaluated, inputs};
 use lab::practical::Practical;
 use measure::{Decimal, Instrument, InstrumentKind, Unit};
 use sheet::{Draft, Given, Inputs, Material, Program, ReadingName, Repeats, Runner, Vocabulary, read_definitions};
@@ -94,7 +95,7 @@ fn epsom() {
     let practical = practical();
     let typed = bench_entries(3).readings;
     let decimals = typed.iter().map(|(s, t)| (s.clone(), Decimal::parse(t).expect("a number"))).collect();
-    let inputs = lab::group::inputs(&practical, &decimals);
+    let inputs = inputs(&practical, &decimals);
     let mut runner = Runner::new(&practical.program, &inputs);
     let last = practical.program.definitions().iter().position(|d| d.name == "percent_yield").expect("it has one");
     let slots = ["m_carbonate", "V_acid", "m_dish", "m_dish_crystals"].map(|s| runner.slot(s).expect("a reading"));
@@ -188,7 +189,7 @@ fn class() {
     let practical = practical();
     let decimals =
         bench_entries(0).readings.iter().map(|(s, t)| (s.clone(), Decimal::parse(t).expect("a number"))).collect();
-    let inputs = lab::group::inputs(&practical, &decimals);
+    let inputs = inputs(&practical, &decimals);
     let mut runner = Runner::new(&practical.program, &inputs);
     let definitions = practical.program.definitions().len();
     let slots = ["m_carbonate", "V_acid", "m_dish", "m_dish_crystals"].map(|s| runner.slot(s).expect("a reading"));
@@ -215,6 +216,6 @@ fn class() {
     });
     row("class of 40 groups × 8 results with sensitivities", ours, floor, "below 2 000 000 ns");
     let entries: Vec<Entries> = (0..40).map(bench_entries).collect();
-    let whole = time(3, || entries.iter().for_each(|e| drop(black_box(recompute(&practical, e)))));
+    let whole = time(3, || entries.iter().for_each(|e| drop(black_box(Evaluated::of(&practical, e).outcome()))));
     row("the same class, judged, with budgets and digits", whole, floor, "no target; what the board asks for");
 }

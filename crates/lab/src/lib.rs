@@ -1,9 +1,9 @@
 //! The practical and all judgement about it.
 //!
 //! [`practical`] reads the file that defines a practical and compiles its sheet; [`bench`] is the door for what a
-//! group says there; [`judge`] looks at readings and
-//! results while there is still time; [`check`] judges a group's own answers; [`plan`] says what would follow from the
-//! amounts planned; [`group`] puts all of it together for one group's bench.
+//! group says there; [`evaluated`] is a bench with its sheet run once; [`judge`] looks at readings and results while there is
+//! still time; [`sheets`] is what is given back of answers; [`check`] judges a group's own answers; [`plan`] says what would follow from the amounts planned; [`group`]
+//! puts all of it together for one group's bench.
 //!
 //! Pure: no clock, no files, no network. The same entries always give the same judgement.
 
@@ -11,10 +11,15 @@ pub mod bench;
 pub mod check;
 pub mod cohort;
 pub mod compute;
+pub mod evaluated;
+mod figure;
 pub mod group;
 pub mod judge;
 pub mod plan;
 pub mod practical;
+pub mod sheets;
 pub mod statistics;
 pub mod substance;
 pub mod technique;
+
+pub use figure::Figure;

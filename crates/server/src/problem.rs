@@ -3,6 +3,7 @@
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_TYPE, RETRY_AFTER};
 use actix_web::{HttpResponse, ResponseError};
+use lab::sheets::NoMoreAnswers;
 use serde::Serialize;
 use store::StoreError;
 use utoipa::ToSchema;
@@ -27,6 +28,9 @@ pub enum ApiError {
     /// The request makes no sense; says what and where.
     #[error("{0}")]
     Invalid(String),
+    /// An answer that may not be given.
+    #[error(transparent)]
+    Answered(#[from] NoMoreAnswers),
     /// Nobody is signed in, or the cookie is no longer good.
     #[error("{0}")]
     NotSignedIn(&'static str),
@@ -51,6 +55,10 @@ impl ApiError {
     fn kind(&self) -> (StatusCode, &'static str, &'static str) {
         match self {
             ApiError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "invalid", "This cannot be taken as it is"),
+            ApiError::Answered(NoMoreAnswers::Anothers) => (StatusCode::FORBIDDEN, "not-allowed", "Not allowed"),
+            ApiError::Answered(NoMoreAnswers::Attempts(_) | NoMoreAnswers::GivenBack) => {
+                (StatusCode::UNPROCESSABLE_ENTITY, "invalid", "This cannot be taken as it is")
+            }
             ApiError::NotSignedIn(_) => (StatusCode::UNAUTHORIZED, "not-signed-in", "Not signed in"),
             ApiError::NotAllowed(_) => (StatusCode::FORBIDDEN, "not-allowed", "Not allowed"),
             ApiError::NotFound(_) => (StatusCode::NOT_FOUND, "not-found", "Not found"),

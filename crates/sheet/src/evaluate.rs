@@ -12,6 +12,7 @@ use crate::program::{Definition, Fold, Function, Node, Program};
 use crate::{Given, Leaf, Precision};
 use chem::{Formula, MassTable, NoStandardMass};
 use measure::Source;
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 
 /// What one group has: its readings, and earlier values of its own to be put in.
@@ -59,7 +60,7 @@ impl Substitute {
 #[derive(Debug, Clone)]
 pub struct Evaluation<'p> {
     program: &'p Program,
-    inputs: &'p Inputs,
+    inputs: Cow<'p, Inputs>,
     runner: Runner<'p>,
     precisions: Vec<Precision>,
 }
@@ -134,7 +135,17 @@ impl Program {
     /// Runs the whole sheet for one group.
     #[must_use]
     pub fn evaluate<'p>(&'p self, inputs: &'p Inputs) -> Evaluation<'p> {
-        let mut runner = Runner::new(self, inputs);
+        self.run(Cow::Borrowed(inputs))
+    }
+
+    /// The same, keeping the inputs.
+    #[must_use]
+    pub fn evaluate_with(&self, inputs: Inputs) -> Evaluation<'_> {
+        self.run(Cow::Owned(inputs))
+    }
+
+    fn run<'p>(&'p self, inputs: Cow<'p, Inputs>) -> Evaluation<'p> {
+        let mut runner = Runner::new(self, &inputs);
         runner.run();
         let mut precisions: Vec<Precision> = Vec::with_capacity(self.nodes.len());
         for (i, node) in self.nodes.iter().enumerate() {
@@ -142,7 +153,7 @@ impl Program {
             let precision = match (fixed, node, runner.states[i]) {
                 (Some(s), ..) => s.precision,
                 (_, Node::Input(input), State::Ready) => {
-                    given(self, *input, inputs).map_or(Precision::Exact, |g| g.precision)
+                    given(self, *input, &inputs).map_or(Precision::Exact, |g| g.precision)
                 }
                 (_, _, State::Ready) => precision_of(node, runner.values[i], &runner, &precisions),
                 _ => Precision::Exact,
@@ -203,6 +214,12 @@ fn antilog(argument: Precision, value: f64) -> Precision {
 }
 
 impl Evaluation<'_> {
+    /// The numbers that it was run with.
+    #[must_use]
+    pub fn inputs(&self) -> &Inputs {
+        &self.inputs
+    }
+
     /// What the definition called `name` came to; `None` when the sheet has no such definition.
     #[must_use]
     pub fn outcome(&self, name: &str) -> Option<Outcome> {
@@ -264,7 +281,7 @@ impl Evaluation<'_> {
         let gradient = self.gradient(definition.root).into_iter();
         Some(
             gradient
-                .map(|(i, d)| (d * given(self.program, i, self.inputs).map_or(0.0, |g| g.half_division)).abs())
+                .map(|(i, d)| (d * given(self.program, i, &self.inputs).map_or(0.0, |g| g.half_division)).abs())
                 .sum(),
         )
     }
@@ -330,7 +347,7 @@ impl Evaluation<'_> {
 
     pub(crate) fn given_of(&self, leaf: &Leaf) -> Option<&Given> {
         let input = self.program.inputs.iter().position(|i| i.leaf == *leaf)?;
-        given(self.program, input, self.inputs)
+        given(self.program, input, &self.inputs)
     }
 
     /// Readings that are not there: of a trial, its own; of one value, those that have no trial at all, or all repeated
@@ -372,7 +389,7 @@ impl Evaluation<'_> {
     }
 
     fn by_source(&self, root: usize) -> BTreeMap<Source, f64> {
-        self.runner.clone().by_source(root, self.inputs)
+        self.runner.clone().by_source(root, &self.inputs)
     }
 
     fn budget(&self, root: usize) -> Vec<Share> {

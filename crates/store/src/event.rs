@@ -8,6 +8,7 @@ use crate::chain;
 use crate::error::StoreError;
 use crate::writer::Store;
 use lab::bench::{Actor, Entry, EntryKind, Place};
+use lab::sheets::{Given, Ruling};
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 use serde::{Deserialize, Deserializer, Serialize, de};
 use std::str::FromStr;
@@ -15,10 +16,13 @@ use uuid::Uuid;
 
 /// Version of the payloads written today. A payload that means something else gets the next one, and [`Said::read`] a way
 /// to read the earlier ones.
-const PAYLOAD_VERSION: i64 = 1;
+///
+/// 1: what a slip happened to was given back as names, `m_dish ← m_full` where one was used for the other. 2: in words, and
+/// never what was used instead.
+const PAYLOAD_VERSION: i64 = 2;
 
 /// What an event says: something of a group's bench, or of the run as a whole.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[serde(untagged)]
 pub enum Statement {
     /// Said at a bench.
@@ -41,7 +45,7 @@ impl<'de> Deserialize<'de> for Statement {
 }
 
 /// What is said of a run as a whole, or of all that a group entered.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, strum::EnumDiscriminants)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, strum::EnumDiscriminants)]
 #[serde(tag = "kind", rename_all = "kebab-case")]
 #[strum_discriminants(
     name(RunKind),
@@ -102,20 +106,8 @@ pub struct Review {
     pub comment: String,
 }
 
-/// What holds for an answer.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Ruling {
-    /// The verdict as it was worked out.
-    AsJudged,
-    /// It is right, whatever was worked out.
-    Right,
-    /// It is wrong, whatever was worked out.
-    Wrong,
-}
-
 /// What was told of a sheet of answers.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Release {
     /// The student, where each has a sheet of their own.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -125,11 +117,11 @@ pub struct Release {
     /// Edition of the atomic masses.
     pub masses: String,
     /// Verdicts, marks and comments as they were shown, by result.
-    pub told: serde_json::Value,
+    pub told: Given,
 }
 
 /// A review or a release in the record.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Reviewed {
     /// The record's order.
     pub seq: i64,
@@ -164,7 +156,7 @@ impl Statement {
 }
 
 /// A statement with its circumstances: all of it is payload, hashed with a salt.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Said {
     /// What.
     pub statement: Statement,
@@ -187,6 +179,7 @@ impl Said {
     /// [`StoreError::NewerPayload`] for one that a later version wrote; [`StoreError::Payload`] for one that is damaged.
     pub fn read(version: i64, body: &str) -> Result<Said, StoreError> {
         match version {
+            1 => Ok(from_names(serde_json::from_str(body)?)),
             PAYLOAD_VERSION => Ok(serde_json::from_str(body)?),
             newer => Err(StoreError::NewerPayload(newer)),
         }
@@ -199,8 +192,20 @@ impl Said {
     }
 }
 
+/// A payload of version 1 as today's: of what a slip happened to, only what a group may read.
+fn from_names(mut said: Said) -> Said {
+    if let Statement::Run(RunStatement::Released(release)) = &mut said.statement {
+        for slip in release.told.answers.values_mut().flat_map(|answer| &mut answer.slips) {
+            if let Some((what, _)) = slip.at.split_once(" ← ") {
+                slip.at = what.to_owned();
+            }
+        }
+    }
+    said
+}
+
 /// An event to be appended.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct NewEvent {
     /// Made by the sender.
     pub id: Uuid,

@@ -24,9 +24,7 @@ pub use chain::{Head, Verified};
 pub use classes::{Class, Enrolled};
 pub use drafts::{Draft, DraftChange};
 pub use error::StoreError;
-pub use event::{
-    Appended, Message, NewEvent, Release, Review, Reviewed, Ruling, RunKind, RunStatement, Said, Statement,
-};
+pub use event::{Appended, Message, NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said, Statement};
 pub use people::{Holder, Person, Session};
 pub use practicals::{LIBRARY, PracticalVersion};
 pub use runs::{Group, NewGroup, NewRun, OfClass, Run};

@@ -3,6 +3,7 @@ import type { Advice, Deviation, Matter } from '@/api'
 import { adviceWords, deviationWords, isSpent } from '.'
 
 const advice = (matter: Matter): Advice => ({ step: 0, standing: 'waiting', judgement: null, matter })
+const figure = (text: string) => ({ value: Number.parseFloat(text), unit: text.split(' ')[1] ?? '1', text })
 const titre = (trial: number, text: string, agrees: boolean) => ({ trial, text, agrees, rough: trial === 1 })
 const titres = [titre(1, '21.50', false), titre(2, '21.10', true), titre(4, '21.15', true)]
 
@@ -10,17 +11,24 @@ describe('what is told at the bench', () => {
   it.each<[string, Matter, string]>([
     [
       'names the trials that agree, not the rough one',
-      { kind: 'titres-agree', titres, range: '0.05 mL', limit: '0.10 mL' },
+      { kind: 'titres-agree', titres, range: figure('0.05 mL'), limit: figure('0.10 mL') },
       'Titres 2 and 4 agree within 0.05 mL; no further one is needed.',
     ],
     [
       'asks for a second one before there is anything to compare',
-      { kind: 'one-more', titres: [], closest: null, agreeing: 0, wanted: 2, limit: '0.10 mL' },
+      { kind: 'one-more', titres: [], closest: null, agreeing: 0, wanted: 2, limit: figure('0.10 mL') },
       'One more: two must agree within 0.10 mL.',
     ],
     [
       'asks for a third where two agree and three are wanted',
-      { kind: 'one-more', titres, closest: '0.05 mL', agreeing: 2, wanted: 3, limit: '0.10 mL' },
+      {
+        kind: 'one-more',
+        titres,
+        closest: figure('0.05 mL'),
+        agreeing: 2,
+        wanted: 3,
+        limit: figure('0.10 mL'),
+      },
       '2 agree within 0.05 mL; 3 are wanted: one more.',
     ],
     [
@@ -32,7 +40,7 @@ describe('what is told at the bench', () => {
         wanted: 3,
         rsd: null,
         scattered: false,
-        limit: '0.6 %',
+        limit: figure('0.6 %'),
       },
       '1 of 3 accurate trials done. The concentrations are compared, not the titres.',
     ],
@@ -43,9 +51,9 @@ describe('what is told at the bench', () => {
         of: 'titres',
         trials: 3,
         wanted: 3,
-        rsd: '1.05',
+        rsd: figure('1.05 %'),
         scattered: true,
-        limit: '0.6 %',
+        limit: figure('0.6 %'),
       },
       'One more: the titres scatter by 1.05 %, and 0.6 % is the limit.',
     ],
@@ -94,9 +102,13 @@ describe('what is told at the bench', () => {
   })
 
   it('spares further repeats only where no further one is needed', () => {
-    expect(isSpent(advice({ kind: 'titres-agree', titres, range: '0', limit: '0' }))).toBe(true)
-    expect(isSpent(advice({ kind: 'constant-mass', difference: '0', within: '0' }))).toBe(true)
-    expect(isSpent(advice({ kind: 'once-again', difference: null, within: '0.02 g' }))).toBe(false)
+    expect(isSpent(advice({ kind: 'titres-agree', titres, range: figure('0'), limit: figure('0') }))).toBe(
+      true,
+    )
+    expect(isSpent(advice({ kind: 'constant-mass', difference: figure('0'), within: figure('0') }))).toBe(
+      true,
+    )
+    expect(isSpent(advice({ kind: 'once-again', difference: null, within: figure('0.02 g') }))).toBe(false)
     expect(isSpent(advice({ kind: 'weighed-once', because: 'the bell' }))).toBe(false)
   })
 })

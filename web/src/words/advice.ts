@@ -8,32 +8,32 @@ const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 const matters: Wording<Matter> = {
   'titres-agree': (m) =>
-    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range}; no further one is needed.`,
+    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range.text}; no further one is needed.`,
   'one-more': (m) =>
     m.agreeing > 1
-      ? `${m.agreeing} agree within ${m.closest ?? m.limit}; ${m.wanted} are wanted: one more.`
+      ? `${m.agreeing} agree within ${(m.closest ?? m.limit).text}; ${m.wanted} are wanted: one more.`
       : m.closest == null
-        ? `One more: ${m.wanted === 2 ? 'two' : m.wanted} must agree within ${m.limit}.`
-        : `One more: the nearest two are ${m.closest} apart, and ${m.limit} is the limit.`,
+        ? `One more: ${m.wanted === 2 ? 'two' : m.wanted} must agree within ${m.limit.text}.`
+        : `One more: the nearest two are ${m.closest.text} apart, and ${m.limit.text} is the limit.`,
   'trials-agree': (m) =>
-    `${m.trials} trials agree: their ${m.of} scatter by ${m.rsd} %, and ${m.limit} is allowed. Done.`,
+    `${m.trials} trials agree: their ${m.of} scatter by ${m.rsd.text}, and ${m.limit.text} is allowed. Done.`,
   'another-trial': (m) =>
     m.rsd == null
       ? m.of === 'titres'
         ? `${m.trials} of ${m.wanted} accurate trials done.`
         : `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
       : m.scattered
-        ? `One more: the ${m.of} scatter by ${m.rsd} %, and ${m.limit} is the limit.`
-        : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd} %.`,
+        ? `One more: the ${m.of} scatter by ${m.rsd.text}, and ${m.limit.text} is the limit.`
+        : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd.text}.`,
   'next-titre': (m) =>
     m.on_scale
       ? `Trial ${m.trial} should take about ${m.about}. Slow down from ${m.slow_from} on the burette.`
       : `Trial ${m.trial} should take about ${m.about}. Slow down after ${m.slow_from}.`,
-  'constant-mass': (m) => `Dry: the last two weighings agree within ${m.difference}.`,
+  'constant-mass': (m) => `Dry: the last two weighings agree within ${m.difference.text}.`,
   'once-again': (m) =>
     m.difference == null
-      ? `Provisional: weigh again; two must agree within ${m.within}.`
-      : `Not dry yet: ${m.difference} apart, and ${m.within} is the limit. Once again.`,
+      ? `Provisional: weigh again; two must agree within ${m.within.text}.`
+      : `Not dry yet: ${m.difference.text} apart, and ${m.within.text} is the limit. Once again.`,
   'weighed-once': (m) => `Weighed once, and left so: ${m.because}`,
   'stop-reached': (m) =>
     m.found == null ? `Done here: ${m.target}.` : `Done here: ${m.found}, and the target is ${m.target}.`,

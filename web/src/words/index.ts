@@ -9,6 +9,7 @@ export { findingWords, flagWords, yieldWords } from './findings'
 export {
   answerState,
   answerWords,
+  standsState,
   digitsState,
   digitsWords,
   unitState,
@@ -16,5 +17,5 @@ export {
   valueState,
   valueWords,
 } from './verdicts'
-export { benchSlipName, placeWords, slipDid, slipHint, slipName } from './slips'
+export { benchSlipName, placeName, placeWords, slipDid, slipHint, slipName } from './slips'
 export { doubtWords, neededWords } from './doubts'

@@ -1,4 +1,4 @@
-import type { BenchSlip, Slip } from '@/api'
+import type { BenchSlip, Slip, SlipPlace } from '@/api'
 
 interface SlipWords {
   /** In two or three words, for a label. */
@@ -290,24 +290,18 @@ const slips: Record<Slip, SlipWords> = {
 
 export const slipName = (slip: Slip) => slips[slip].name
 
-/** What a name or symbol stands for; `a ← b` where b was used for a. */
-export function placeWords(at: string, labels: Readonly<Record<string, string>>): string {
-  const words = (name: string) => labels[name] ?? name
-  const [what, instead] = at.split(' ← ')
-  if (what === undefined || instead === undefined) return at.split(' : ').map(words).join(' : ')
-  return `${words(instead)} for ${words(what)}`
-}
+/** What a slip happened to, without what was used instead: that would give half the answer away. */
+export const placeName = (at: SlipPlace) => at.what.map((part) => part.label).join(' : ')
+
+/** What a slip happened to, for the instructor. */
+export const placeWords = (at: SlipPlace) =>
+  at.instead == null ? placeName(at) : `${at.instead.label} for ${placeName(at)}`
 
 /** What the student did, for the instructor. */
-export const slipDid = (slip: Slip, at: string, labels: Readonly<Record<string, string>>) =>
-  slips[slip].did(placeWords(at, labels))
+export const slipDid = (slip: Slip, at: SlipPlace) => slips[slip].did(placeWords(at))
 
-/** What to look at again, for the group. */
-export function slipHint(slip: Slip, at: string, labels: Readonly<Record<string, string>>): string {
-  // What was used instead would give half the answer away.
-  const [what] = at.split(' ← ')
-  return slips[slip].hint(placeWords(what ?? at, labels))
-}
+/** What to look at again, for the group; `at` is what it happened to, in words. */
+export const slipHint = (slip: Slip, at: string) => slips[slip].hint(at)
 
 const benchSlips: Record<BenchSlip, string> = {
   'damp-product': 'product still damp',

@@ -1,4 +1,4 @@
-import type { DigitsVerdict, UnitVerdict, ValueVerdict, Verdict } from '@/api'
+import type { DigitsVerdict, Stands, UnitVerdict, ValueVerdict, Verdict } from '@/api'
 import type { StateKind } from '@/ui'
 import { slipName } from './slips'
 import { say, type Wording } from './wording'
@@ -60,13 +60,21 @@ export const valueState = (v: ValueVerdict) => valueStates[v.kind]
 export const unitState = (v: UnitVerdict) => unitStates[v.kind]
 export const digitsState = (v: DigitsVerdict) => digitsStates[v.kind]
 
-/** The state of an answer as a whole: wrong before doubtful before settled. */
+const stands: Record<Stands, StateKind> = {
+  right: 'settled',
+  'carried-forward': 'settled',
+  written: 'doubtful',
+  wrong: 'wrong',
+  open: 'doubtful',
+}
+
+/** What holds for an answer, as one state. */
+export const standsState = (of: Stands) => stands[of]
+
+/** The state of an answer as a whole. */
 export function answerState(v: Verdict): StateKind {
-  const value = valueState(v.value)
-  if (value !== 'settled') return value
-  if (unitState(v.unit) === 'wrong') return 'wrong'
-  const loose = v.absurd || unitState(v.unit) !== 'settled' || digitsState(v.digits) === 'doubtful'
-  return loose ? 'doubtful' : 'settled'
+  if (v.stands === 'open') return valueState(v.value)
+  return v.absurd && stands[v.stands] === 'settled' ? 'doubtful' : stands[v.stands]
 }
 
 /** An answer in a few words, what weighs most first. */

@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import type { Consequence, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict } from '@/api'
+import type { Consequence, DigitsVerdict, Stands, UnitVerdict, ValueVerdict, Verdict } from '@/api'
+import type { StateKind } from '@/ui'
 import { answerState, answerWords, consequenceWords, findingWords, yieldWords } from '.'
 
 const verdict = (
   value: ValueVerdict,
   unit: UnitVerdict = { kind: 'right' },
   digits: DigitsVerdict = { kind: 'right' },
+  stands: Stands = 'right',
 ): Verdict => ({
+  stands,
   value,
   unit,
   digits,
@@ -28,15 +31,19 @@ describe('an answer in words', () => {
     )
   })
 
-  it('has the state of its worst part, and never a worse one for digits than doubtful', () => {
-    expect(answerState(verdict({ kind: 'right' }))).toBe('settled')
-    expect(answerState(verdict({ kind: 'carried-forward', origins: [] }))).toBe('settled')
-    expect(
-      answerState(verdict({ kind: 'right' }, { kind: 'right' }, { kind: 'too-few', typed: 1, wanted: 3 })),
-    ).toBe('doubtful')
-    expect(answerState(verdict({ kind: 'right' }, { kind: 'wrong', fits: 'g' }))).toBe('wrong')
-    expect(answerState(verdict({ kind: 'not-yet', missing: ['m_dish'] }))).toBe('waiting')
-    expect(answerState(verdict({ kind: 'too-few-digits' }))).toBe('doubtful')
+  it.each<[ValueVerdict, Stands, boolean, StateKind]>([
+    [{ kind: 'right' }, 'right', false, 'settled'],
+    [{ kind: 'carried-forward', origins: [] }, 'carried-forward', false, 'settled'],
+    // Right with an earlier value, and no result can be so: they could have seen it.
+    [{ kind: 'carried-forward', origins: [] }, 'carried-forward', true, 'doubtful'],
+    [{ kind: 'right' }, 'written', false, 'doubtful'],
+    [{ kind: 'wrong' }, 'wrong', true, 'wrong'],
+    [{ kind: 'not-yet', missing: ['m_dish'] }, 'open', false, 'waiting'],
+    [{ kind: 'to-read' }, 'open', false, 'waiting'],
+    [{ kind: 'too-few-digits' }, 'open', false, 'doubtful'],
+  ])('%o that stands as %s (absurd: %s) is %s', (value, stands, absurd, state) => {
+    const right = { kind: 'right' } as const
+    expect(answerState({ ...verdict(value, right, right, stands), absurd })).toBe(state)
   })
 })
 

@@ -1,6 +1,6 @@
 //! Slips on numbers with chemical meaning: ratios, coefficients, molar masses, purities, densities, strengths.
 
-use super::reach::{Reach, at};
+use super::reach::{At, Reach, at};
 use super::slip::Slip;
 use crate::practical::{Material, SheetRole};
 use chem::Formula;
@@ -25,12 +25,12 @@ impl Reach<'_> {
                     if value == 1.0 {
                         continue;
                     }
-                    let name = format!("{of} : {per}");
+                    let name = || At::all(&[of, per]);
                     let (right, upside_down) = (shown(value), shown(1.0 / value));
                     let one = at(place, Act::Number(1.0));
-                    self.exchange(Slip::RatioIgnored, &name, 1.0, (right.clone(), "1".into()), one);
+                    self.exchange(Slip::RatioIgnored, name(), 1.0, (right.clone(), "1".into()), one);
                     let inverted = at(place, Act::Number(1.0 / value));
-                    self.exchange(Slip::RatioInverted, &name, 1.0, (right, upside_down), inverted);
+                    self.exchange(Slip::RatioInverted, name(), 1.0, (right, upside_down), inverted);
                 }
                 Leaf::Coefficient(material) => {
                     if value != 1.0 {
@@ -62,8 +62,8 @@ impl Reach<'_> {
             found.iter().map(|(p, _, n)| at(*p, Act::Number(act(*n)))).collect()
         };
         let names: Vec<&str> = found.iter().map(|(_, m, _)| m.as_str()).collect();
-        self.add(Slip::RatioIgnored, names.join(" : "), 1.0, all(&|_| 1.0));
-        self.add(Slip::RatioInverted, names.join(" : "), 1.0, all(&|n| 1.0 / n));
+        self.add(Slip::RatioIgnored, At::all(&names), 1.0, all(&|_| 1.0));
+        self.add(Slip::RatioInverted, At::all(&names), 1.0, all(&|n| 1.0 / n));
         for (place, material, n) in found.iter().filter(|_| found.len() > 1) {
             let words = (shown(*n), "1".into());
             self.exchange(Slip::RatioIgnored, material, 0.5, words, at(*place, Act::Number(1.0)));
@@ -182,7 +182,7 @@ impl Reach<'_> {
                 Some(at(*place, Act::Number(protons)))
             })
             .collect();
-        self.add(Slip::AtomicNumberForMass, "atomic numbers", 1.0, changes);
+        self.add(Slip::AtomicNumberForMass, At::all(&[]), 1.0, changes);
     }
 }
 

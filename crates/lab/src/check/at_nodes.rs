@@ -1,6 +1,6 @@
 //! Slips on an operation with a declared role: a weighing, a titre, a mean, a yield, a blank, a dilution.
 
-use super::reach::{Candidate, Made, Reach, at};
+use super::reach::{At, Candidate, Made, Reach, at};
 use super::slip::Slip;
 use super::smallest::{Smallest, mass_of, smallest};
 use crate::practical::SheetRole;
@@ -84,7 +84,7 @@ impl Reach<'_> {
             .collect();
         for (other, mass) in others {
             let change = at(place, Act::Number(gross - mass));
-            self.add(Slip::WrongContainer, format!("{name} ← {other}"), 1.0, vec![change]);
+            self.add(Slip::WrongContainer, At::exchanged(name, &other), 1.0, vec![change]);
         }
     }
 
@@ -96,7 +96,7 @@ impl Reach<'_> {
             let follows = self.program().places(&other, &[]).contains(&place);
             if other != name && !follows && value != own && value > 0.0 {
                 let change = at(place, Act::Number(value));
-                self.add(Slip::WrongMass, format!("{name} ← {other}"), 1.0, vec![change]);
+                self.add(Slip::WrongMass, At::exchanged(name, &other), 1.0, vec![change]);
             }
         }
     }
@@ -168,7 +168,7 @@ impl Reach<'_> {
         let (Some(a), Some(b)) = (self.number(above), self.number(below)) else { return };
         for (slip, number) in [(Slip::DivisionInverted, b / a), (Slip::MultipliedForDivided, a * b)] {
             let made = Made::Written(unit.to_base(number));
-            let at = self.result.name.clone();
+            let at = self.result.name.as_str().into();
             self.found.push(Candidate { slip, at, exchange: None, share: 1.0, made });
         }
     }

@@ -1,6 +1,6 @@
 //! Slips on one typed value: digits exchanged, a decimal point moved, another trial's value, the planned amount.
 
-use super::reach::{Reach, at};
+use super::reach::{At, Reach, at};
 use super::slip::Slip;
 use crate::practical::Reading;
 use measure::{Decimal, Dimension, InstrumentKind, Unit};
@@ -22,7 +22,7 @@ impl Reach<'_> {
                 for other in places.iter().filter(|o| *o != place) {
                     if let (Some(value), Some((theirs, written))) = (self.number(*other), self.typed(*other)) {
                         let words = (with_unit(typed, &reading.unit), with_unit(written, &reading.unit));
-                        let place_at = format!("{slot} ← {theirs}");
+                        let place_at = At::exchanged(&slot, &theirs);
                         self.exchange(Slip::WrongTrial, place_at, 1.0, words, at(*place, Act::Number(value)));
                     }
                 }

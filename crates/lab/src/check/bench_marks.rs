@@ -7,11 +7,13 @@
 //!
 //! Source: usual practice of marking practical work; halves and the factor of two are ours.
 
+use crate::Figure;
 use crate::bench::Entries;
-use crate::group::{GroupOutcome, ResultState};
+use crate::evaluated::ResultState;
+use crate::group::GroupOutcome;
 use crate::judge::{Finding, Matter, reference};
 use crate::practical::file::{Closeness, Judgement};
-use crate::practical::{Amount, Part, Practical, Slot, Stated};
+use crate::practical::{Part, Practical, Slot, Stated};
 use measure::Dimension;
 use measure::rounding::figures;
 use serde::{Deserialize, Serialize};
@@ -124,24 +126,47 @@ fn is_good(entries: &Entries, outcome: &GroupOutcome, slot: &str) -> bool {
 
 /// How each set of repeats agrees: 1 as wanted, a half within twice of that, 0 else.
 fn agreements(outcome: &GroupOutcome) -> Vec<f64> {
-    let within_twice = |found: &str, limit: &str| {
-        let base = |text: &str| Amount::parse(text).ok().map(|a| a.base());
-        matches!((base(found), base(limit)), (Some(f), Some(l)) if f <= 2.0 * l * (1.0 + 1e-9))
+    let half = |found: &Option<Figure>, limit: &Figure| match found {
+        Some(found) if found.is_within(2.0, limit) => 0.5,
+        Some(_) | None => 0.0,
     };
-    let half = |near: bool| if near { 0.5 } else { 0.0 };
     let judged =
         outcome.advice.iter().filter(|a| matches!(a.judgement, Some(Judgement::Concordance | Judgement::Dryness)));
     let how = judged.filter_map(|a| match &a.matter {
         Matter::TitresAgree { .. } | Matter::TrialsAgree { .. } | Matter::ConstantMass { .. } => Some(1.0),
-        Matter::OneMore { closest, limit, .. } => Some(half(closest.as_ref().is_some_and(|c| within_twice(c, limit)))),
-        Matter::AnotherTrial { rsd, limit, .. } => {
-            Some(half(rsd.as_ref().is_some_and(|r| within_twice(&format!("{r} %"), limit))))
-        }
-        Matter::OnceAgain { difference, within } => {
-            Some(half(difference.as_ref().is_some_and(|d| within_twice(d, within))))
-        }
+        Matter::OneMore { closest, limit, .. } => Some(half(closest, limit)),
+        Matter::AnotherTrial { rsd, limit, .. } => Some(half(rsd, limit)),
+        Matter::OnceAgain { difference, within } => Some(half(difference, within)),
         Matter::WeighedOnce { .. } => Some(0.0),
-        _ => None,
+        Matter::NextTitre { .. }
+        | Matter::StopReached { .. }
+        | Matter::StopNotYet { .. }
+        | Matter::PortionsSoFar { .. }
+        | Matter::Needed { .. }
+        | Matter::TakenIsEnough { .. }
+        | Matter::TakenIsShort { .. }
+        | Matter::AnotherLimits { .. }
+        | Matter::SeenOtherwise { .. }
+        | Matter::AboveTheory { .. }
+        | Matter::SecondCrop { .. }
+        | Matter::NoSecondCrop { .. }
+        | Matter::BelowNothing { .. }
+        | Matter::HeavierAfterHeating { .. }
+        | Matter::PartAboveWhole { .. }
+        | Matter::MeltsAsPure { .. }
+        | Matter::MeltsLow { .. }
+        | Matter::MeltsHigh { .. }
+        | Matter::BoilsAsPure { .. }
+        | Matter::BoilsOutside { .. }
+        | Matter::Candidates { .. }
+        | Matter::MixtureMeltsAlike
+        | Matter::MixtureMeltsLower { .. }
+        | Matter::SeenMeans { .. }
+        | Matter::OtherUnknown { .. }
+        | Matter::NotAsExpected { .. }
+        | Matter::TestPassed { .. }
+        | Matter::TestFailed { .. }
+        | Matter::Departed { .. } => None,
     });
     how.collect()
 }

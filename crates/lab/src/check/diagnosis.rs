@@ -14,11 +14,11 @@
 //! chapter 28 (model comparison); priors from the catalogue.
 
 use super::in_writing::{rounded_early, written};
-use super::reach::{Candidate, Made, Reach};
+use super::reach::{At, Candidate, Made, Reach};
 use super::slip::Slip;
 use super::sums::Sums;
-use super::verdict::{Diagnosis, Explanation};
-use crate::practical::ResultSpec;
+use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace};
+use crate::practical::{Practical, ResultSpec};
 use measure::{Decimal, Unit};
 use sheet::{Change, Otherwise};
 use std::collections::BTreeMap;
@@ -60,7 +60,7 @@ pub(super) struct Way<'a> {
 #[derive(Debug, Clone)]
 pub(super) struct Established {
     pub slip: Slip,
-    pub at: String,
+    pub at: At,
     pub changes: Vec<Change>,
     pub result: String,
 }
@@ -158,7 +158,7 @@ pub(super) fn diagnose(
     for w in &mut weighed {
         w.weight *= w.value.map_or(0.0, |v| answer.ratio(v, right));
     }
-    conclude(result, together(weighed))
+    conclude(sums.practical, result, together(weighed))
 }
 
 /// Turns shares into priors: a slip is as common as it is in however many places it may have happened. On the way and in
@@ -203,7 +203,7 @@ fn together(weighed: Vec<Weighed>) -> Vec<Weighed> {
     out
 }
 
-fn conclude(result: &ResultSpec, mut weighed: Vec<Weighed>) -> (Diagnosis, Option<Established>) {
+fn conclude(practical: &Practical, result: &ResultSpec, mut weighed: Vec<Weighed>) -> (Diagnosis, Option<Established>) {
     weighed.sort_by(|a, b| b.weight.total_cmp(&a.weight));
     let total: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() + 1.0 - EXPLAINED;
     let explained: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() / total;
@@ -213,7 +213,7 @@ fn conclude(result: &ResultSpec, mut weighed: Vec<Weighed>) -> (Diagnosis, Optio
     let is_named = explained >= NAMED && of_one_value >= CLEAR * explained;
     let (leading, least) = (first.weight, first.weight * RIVAL);
     let rivals = weighed.iter().filter(|w| w.weight >= least).take(MOST_NAMES);
-    let mut told: Vec<Explanation> = rivals.map(|w| explanation(result, w, w.weight / total)).collect();
+    let mut told: Vec<Explanation> = rivals.map(|w| explanation(practical, result, w, w.weight / total)).collect();
     let established = match &first.candidate.made {
         Made::On(changes) if is_named && leading > 0.0 && first.again.is_none() => Some(Established {
             slip: first.candidate.slip,
@@ -232,15 +232,21 @@ fn conclude(result: &ResultSpec, mut weighed: Vec<Weighed>) -> (Diagnosis, Optio
     (diagnosis, established)
 }
 
-fn explanation(result: &ResultSpec, w: &Weighed, chance: f64) -> Explanation {
+fn explanation(practical: &Practical, result: &ResultSpec, w: &Weighed, chance: f64) -> Explanation {
     let (right, instead) = w.candidate.exchange.clone().unzip();
     Explanation {
         slip: w.candidate.slip,
-        at: w.candidate.at.clone(),
+        at: place(practical, &w.candidate.at),
         right,
         instead,
         value: result.unit.from_base(w.value.unwrap_or(f64::NAN)),
         chance,
         again: w.again.clone(),
     }
+}
+
+/// The names with what they stand for.
+pub(super) fn place(practical: &Practical, at: &At) -> SlipPlace {
+    let named = |symbol: &String| Labelled { symbol: symbol.clone(), label: practical.label_of(symbol) };
+    SlipPlace { what: at.what.iter().map(named).collect(), instead: at.instead.as_ref().map(named) }
 }

@@ -3,7 +3,7 @@
 use super::slip::Slip;
 use super::smallest::{Smallest, smallest};
 use super::sums::Sums;
-use super::verdict::{Diagnosis, Explanation, ValueVerdict};
+use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace, ValueVerdict};
 use crate::practical::ResultSpec;
 use chem::Formula;
 use sheet::Outcome;
@@ -121,5 +121,7 @@ fn named(slip: Slip, result: &ResultSpec) -> Diagnosis {
 }
 
 fn explanation(slip: Slip, result: &ResultSpec) -> Explanation {
-    Explanation { slip, at: result.name.clone(), right: None, instead: None, value: 0.0, chance: 1.0, again: None }
+    let at =
+        SlipPlace { what: vec![Labelled { symbol: result.name.clone(), label: result.label.clone() }], instead: None };
+    Explanation { slip, at, right: None, instead: None, value: 0.0, chance: 1.0, again: None }
 }

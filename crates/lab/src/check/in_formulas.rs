@@ -50,7 +50,7 @@ impl Reach<'_> {
         for whole in value.into_iter().flat_map(|v| [v.floor(), v.ceil()]).filter(|w| *w > 0.0) {
             let made = Made::Written(whole);
             let at = self.result.name.clone();
-            self.found.push(Candidate { slip: Slip::ForcedWhole, at, exchange: None, share: 1.0, made });
+            self.found.push(Candidate { slip: Slip::ForcedWhole, at: at.into(), exchange: None, share: 1.0, made });
         }
     }
 }

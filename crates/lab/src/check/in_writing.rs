@@ -12,7 +12,13 @@ use sheet::{Act, Otherwise, Place, Program, Work};
 pub(super) fn written(result: &ResultSpec, value: f64, typed: Decimal, unit: &Unit) -> Vec<Candidate> {
     let mut found = Vec::new();
     let mut add = |slip, share, made: f64| {
-        found.push(Candidate { slip, at: result.name.clone(), exchange: None, share, made: Made::Written(made) });
+        found.push(Candidate {
+            slip,
+            at: result.name.as_str().into(),
+            exchange: None,
+            share,
+            made: Made::Written(made),
+        });
     };
     for power in [-2, -1, 1, 2] {
         add(Slip::DecimalPoint, if power == 1 || power == -1 { 1.0 } else { 0.5 }, value * 10f64.powi(power));
@@ -62,7 +68,7 @@ pub(super) fn rounded_early(
             let unit = definition.unit.written();
             found.push(Candidate {
                 slip: Slip::RoundedEarly,
-                at: definition.name.clone(),
+                at: definition.name.as_str().into(),
                 exchange: Some((format!("{} {unit}", to_figures(exact, 4, Ties::HalfUp)), format!("{rounded} {unit}"))),
                 share: 1.0,
                 made: Made::On(vec![change]),

@@ -29,5 +29,6 @@ pub use answer::{Answer, Said};
 pub use bench_marks::{BenchFound, BenchMark, bench_marks};
 pub use marks::{Awarded, MarkKind, awarded};
 pub use slip::{Level, Slip};
-pub use sums::{check_all, slip_ticks};
-pub use verdict::{Comparison, Diagnosis, DigitsVerdict, Explanation, UnitVerdict, ValueVerdict, Verdict};
+pub use verdict::{
+    Comparison, Diagnosis, DigitsVerdict, Explanation, Labelled, SlipPlace, Stands, UnitVerdict, ValueVerdict, Verdict,
+};

@@ -11,13 +11,40 @@ use std::collections::BTreeMap;
 #[derive(Debug, Clone, PartialEq)]
 pub(super) struct Candidate {
     pub slip: Slip,
-    /// What it happened to: symbol of a reading or a material, or name of a definition.
-    pub at: String,
+    /// What it happened to.
+    pub at: At,
     /// What should stand there and what stood there instead, each with its unit, where it is one number for another.
     pub exchange: Option<(String, String)>,
     /// How common this form of the slip is beside its others; 1 for the usual one.
     pub share: f64,
     pub made: Made,
+}
+
+/// What a slip happened to, by names.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct At {
+    /// Slots of readings, symbols of materials, names of definitions.
+    pub what: Vec<String>,
+    /// What was used in the place of that.
+    pub instead: Option<String>,
+}
+
+impl At {
+    /// One thing used in the place of another.
+    pub fn exchanged(what: &str, instead: &str) -> At {
+        At { what: vec![what.to_owned()], instead: Some(instead.to_owned()) }
+    }
+
+    /// Several that belong together.
+    pub fn all(what: &[&str]) -> At {
+        At { what: what.iter().map(|w| (*w).to_owned()).collect(), instead: None }
+    }
+}
+
+impl<T: Into<String>> From<T> for At {
+    fn from(what: T) -> At {
+        At { what: vec![what.into()], instead: None }
+    }
 }
 
 /// How a slip makes another result.
@@ -142,7 +169,7 @@ impl<'a> Reach<'a> {
         names.into_iter().filter_map(|n| self.value_of(&n).map(|v| (n, v))).collect()
     }
 
-    pub fn add(&mut self, slip: Slip, at: impl Into<String>, share: f64, changes: Vec<Change>) {
+    pub fn add(&mut self, slip: Slip, at: impl Into<At>, share: f64, changes: Vec<Change>) {
         if !changes.is_empty() {
             let at = at.into();
             self.found.push(Candidate { slip, at, exchange: None, share, made: Made::On(changes) });
@@ -152,7 +179,7 @@ impl<'a> Reach<'a> {
     pub fn exchange(
         &mut self,
         slip: Slip,
-        at: impl Into<String>,
+        at: impl Into<At>,
         share: f64,
         (right, instead): (String, String),
         change: Change,

@@ -7,6 +7,7 @@ use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value}
 use super::reach::{Made, Reach};
 use super::slip::{Level, Slip};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use crate::evaluated::Evaluated;
 use crate::practical::{Practical, ResultSpec};
 use measure::{Decimal, Unit};
 use sheet::{Act, Change, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute, Value};
@@ -15,57 +16,50 @@ use std::collections::BTreeMap;
 /// Results beyond which earlier answers are put in all together only.
 const MOST_SUBSETS: usize = 6;
 
-/// The judgement on every answer: to results of this practical, from one group's readings.
-#[must_use]
-pub fn check_all(
-    practical: &Practical,
-    inputs: &Inputs,
-    readings: &BTreeMap<String, Decimal>,
-    answers: &BTreeMap<String, Answer>,
-) -> BTreeMap<String, Verdict> {
-    let evaluation = practical.program.evaluate(inputs);
-    let plain = Otherwise::new(&practical.program, inputs);
-    let mut sums =
-        Sums { practical, inputs, readings, evaluation, plain, earlier: Vec::new(), established: Vec::new() };
-    let asked = practical.results.iter().filter_map(|r| Some((r, answers.get(&r.name)?)));
-    asked.map(|(result, answer)| (result.name.clone(), sums.check(result, answer))).collect()
-}
-
-/// Where common slips would put a result, as a part of the right value, each once and nearest to right first: the labelled
-/// ticks of a spectrum.
-#[must_use]
-pub fn slip_ticks(
-    practical: &Practical,
-    inputs: &Inputs,
-    readings: &BTreeMap<String, Decimal>,
-    result: &ResultSpec,
-) -> Vec<(Slip, f64)> {
-    let mut plain = Otherwise::new(&practical.program, inputs);
-    let right = practical.program.place_of(&result.name).and_then(|p| plain.plain(p)).filter(|r| *r != 0.0);
-    let Some(right) = right else { return Vec::new() };
-    let common = Reach::all(practical, result, readings, &plain, &[]).into_iter().filter(|c| c.slip.prior() >= 2.0);
-    let mut ticks: Vec<(Slip, f64)> = Vec::new();
-    for candidate in common {
-        // A slip of reading may be anywhere; the ticks are for slips of thought.
-        let Made::On(changes) = &candidate.made else { continue };
-        if candidate.slip.level() == Level::Reading || ticks.iter().any(|(s, _)| *s == candidate.slip) {
-            continue;
-        }
-        let ratio = plain.value(&result.name, changes).map(|v| v / right);
-        if let Some(ratio) = ratio.filter(|r| r.is_finite() && *r > 0.0 && (r - 1.0).abs() > 0.02) {
-            ticks.push((candidate.slip, ratio));
-        }
+impl Evaluated<'_> {
+    /// The judgement on every answer, in the order in which they are asked.
+    #[must_use]
+    pub fn checked(&self, answers: &BTreeMap<String, Answer>) -> BTreeMap<String, Verdict> {
+        let Evaluated { practical, readings, evaluation, .. } = self;
+        let plain = Otherwise::new(&practical.program, evaluation.inputs());
+        let mut sums = Sums { practical, readings, evaluation, plain, earlier: Vec::new(), established: Vec::new() };
+        let asked = practical.results.iter().filter_map(|r| Some((r, answers.get(&r.name)?)));
+        asked.map(|(result, answer)| (result.name.clone(), sums.check(result, answer))).collect()
     }
-    ticks.sort_by(|a, b| a.1.ln().abs().total_cmp(&b.1.ln().abs()));
-    ticks
+
+    /// Where common slips would put a result, as a part of the right value, each once and nearest to right first: the
+    /// labelled ticks of a spectrum.
+    #[must_use]
+    pub fn ticks(&self, result: &str) -> Vec<(Slip, f64)> {
+        let Some(result) = self.practical.result(result) else { return Vec::new() };
+        let mut plain = Otherwise::new(&self.practical.program, self.evaluation.inputs());
+        let right = self.practical.program.place_of(&result.name).and_then(|p| plain.plain(p)).filter(|r| *r != 0.0);
+        let Some(right) = right else { return Vec::new() };
+        let common = Reach::all(self.practical, result, &self.readings, &plain, &[])
+            .into_iter()
+            .filter(|c| c.slip.prior() >= 2.0);
+        let mut ticks: Vec<(Slip, f64)> = Vec::new();
+        for candidate in common {
+            // A slip of reading may be anywhere; the ticks are for slips of thought.
+            let Made::On(changes) = &candidate.made else { continue };
+            if candidate.slip.level() == Level::Reading || ticks.iter().any(|(s, _)| *s == candidate.slip) {
+                continue;
+            }
+            let ratio = plain.value(&result.name, changes).map(|v| v / right);
+            if let Some(ratio) = ratio.filter(|r| r.is_finite() && *r > 0.0 && (r - 1.0).abs() > 0.02) {
+                ticks.push((candidate.slip, ratio));
+            }
+        }
+        ticks.sort_by(|a, b| a.1.ln().abs().total_cmp(&b.1.ln().abs()));
+        ticks
+    }
 }
 
 /// One sheet of answers on the way through.
 pub(super) struct Sums<'a> {
     pub practical: &'a Practical,
-    pub inputs: &'a Inputs,
     pub readings: &'a BTreeMap<String, Decimal>,
-    pub evaluation: Evaluation<'a>,
+    pub evaluation: &'a Evaluation<'a>,
     pub plain: Otherwise<'a>,
     /// Answers before this one that can be put in, and whether they are right.
     pub earlier: Vec<Earlier>,
@@ -142,15 +136,10 @@ impl Sums<'_> {
             own: Substitute { value: read_in.to_base(typed.to_f64()), precision: Precision::of(typed, &read_in) },
             right: value == ValueVerdict::Right,
         });
-        Verdict {
-            value,
-            unit,
-            digits,
-            comparison: Some(comparison(result, typed, &read_in, expected.value)),
-            absurd: !good_by_itself
-                && is_absurd(self.practical, result, read_in.to_base(typed.to_f64()), expected.value),
-            diagnosis,
-        }
+        let answered = read_in.to_base(typed.to_f64());
+        let absurd = !good_by_itself && is_absurd(self.practical, result, answered, expected.value);
+        let comparison = comparison(result, typed, &read_in, expected.value);
+        Verdict::new((value, unit, digits), absurd, Some(comparison), diagnosis)
     }
 
     /// Whether another concordant set than the best one makes this answer: two sets that agree are both legitimate.
@@ -189,7 +178,7 @@ impl Sums<'_> {
 
     /// The group's numbers with these answers put in.
     pub(super) fn with(&self, earlier: &[&Earlier]) -> Inputs {
-        let mut own = self.inputs.clone();
+        let mut own = self.evaluation.inputs().clone();
         own.substituted = earlier.iter().map(|e| (e.result.clone(), e.own)).collect();
         own
     }
@@ -226,12 +215,5 @@ impl Sums<'_> {
 const FROM_THE_START: f64 = 0.08;
 
 fn unjudged(value: ValueVerdict) -> Verdict {
-    Verdict {
-        value,
-        unit: UnitVerdict::Right,
-        digits: DigitsVerdict::NotJudged,
-        absurd: false,
-        comparison: None,
-        diagnosis: Diagnosis::default(),
-    }
+    Verdict::new((value, UnitVerdict::Right, DigitsVerdict::NotJudged), false, None, Diagnosis::default())
 }

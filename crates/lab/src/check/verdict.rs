@@ -1,12 +1,51 @@
 //! What checking an answer shows: value, unit and digits apart, and what explains a wrong one.
 
 use super::slip::Slip;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
+
+/// What holds for an answer, by value, unit and digits together: the one word for it on every screen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Stands {
+    /// Right.
+    Right,
+    /// Right with an earlier value of one's own.
+    CarriedForward,
+    /// The number is right, or right with an earlier value of one's own; the unit or the digits are not.
+    Written,
+    /// Wrong.
+    Wrong,
+    /// It could not be judged, or nobody has read it yet.
+    Open,
+}
+
+impl Stands {
+    fn of(value: &ValueVerdict, unit: &UnitVerdict, digits: &DigitsVerdict) -> Stands {
+        let well_written = match (unit, digits) {
+            (UnitVerdict::Missing | UnitVerdict::Wrong { .. }, _)
+            | (UnitVerdict::Right, DigitsVerdict::TooMany { .. } | DigitsVerdict::TooFew { .. }) => false,
+            (UnitVerdict::Right, DigitsVerdict::Right | DigitsVerdict::NotJudged) => true,
+        };
+        match value {
+            ValueVerdict::Right | ValueVerdict::CarriedForward { .. } if !well_written => Stands::Written,
+            ValueVerdict::Right => Stands::Right,
+            ValueVerdict::CarriedForward { .. } => Stands::CarriedForward,
+            ValueVerdict::Wrong | ValueVerdict::NotReduced { .. } => Stands::Wrong,
+            ValueVerdict::TooFewDigits
+            | ValueVerdict::NotYet { .. }
+            | ValueVerdict::NoValue { .. }
+            | ValueVerdict::ToRead => Stands::Open,
+        }
+    }
+}
 
 /// What checking one answer showed. Value, unit and digits are judged apart.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Verdict {
+    /// What holds, all together.
+    pub stands: Stands,
     /// Is the number right?
     pub value: ValueVerdict,
     /// Is the unit?
@@ -23,6 +62,16 @@ pub struct Verdict {
 }
 
 impl Verdict {
+    /// The judgement on an answer.
+    pub(super) fn new(
+        (value, unit, digits): (ValueVerdict, UnitVerdict, DigitsVerdict),
+        absurd: bool,
+        comparison: Option<Comparison>,
+        diagnosis: Diagnosis,
+    ) -> Verdict {
+        Verdict { stands: Stands::of(&value, &unit, &digits), value, unit, digits, absurd, comparison, diagnosis }
+    }
+
     /// Everything that is known to have gone wrong in the answer, the slip on the way first, then what is wrong with how it
     /// is written.
     #[must_use]
@@ -146,14 +195,43 @@ pub struct Diagnosis {
     pub near: Vec<Explanation>,
 }
 
+/// A name of the practical, and what it stands for.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Labelled {
+    /// Slot of a reading, symbol of a material, name of a definition.
+    pub symbol: String,
+    /// In words.
+    pub label: String,
+}
+
+/// What a slip happened to.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SlipPlace {
+    /// What should have been used, or was done otherwise; several where they belong together, as in a ratio. Empty where it
+    /// is the whole sum.
+    pub what: Vec<Labelled>,
+    /// What was used in its place; for the instructor, as it gives half the answer away.
+    pub instead: Option<Labelled>,
+}
+
+impl SlipPlace {
+    /// What it happened to in words, without what was used instead: all that a group may read.
+    #[must_use]
+    pub fn words(&self) -> String {
+        self.what.iter().map(|n| n.label.as_str()).collect::<Vec<_>>().join(" : ")
+    }
+}
+
 /// A slip in a place that makes an answer.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Explanation {
     /// Which.
     pub slip: Slip,
-    /// What it happened to: symbol of a reading or a material, name of a definition; `a ← b` where b was used for a.
-    pub at: String,
+    /// What it happened to.
+    pub at: SlipPlace,
     /// What should stand there, where it is one number for another.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub right: Option<String>,

@@ -10,7 +10,7 @@
 //! Sources: Good, Permutation, Parametric and Bootstrap Tests, 3rd ed., 3.1; Holm, Scand. J. Statist. 6, 65.
 
 use super::Member;
-use crate::group::{inputs, typed_readings};
+use crate::evaluated::Evaluated;
 use crate::practical::ResultSpec;
 use crate::statistics::algorithm_a;
 use measure::InstrumentKind;
@@ -171,8 +171,7 @@ fn things(member: &Member<'_>, result: &ResultSpec) -> Vec<(CauseKind, String)> 
 /// readings on it is nothing beside their size.
 fn cancels(numbers: &[Number<'_, '_>], with: &[bool], result: &ResultSpec, balance: &str) -> bool {
     let of_group = |member: &Member<'_>| {
-        let inputs = inputs(member.practical, &typed_readings(member.entries));
-        let sensitivities = member.practical.program.evaluate(&inputs).sensitivities(&result.name);
+        let sensitivities = Evaluated::of(member.practical, member.entries).evaluation.sensitivities(&result.name);
         let on = |symbol: &str| {
             let how = member.entries.circumstances.get(symbol);
             how.and_then(|h| h.on.as_ref()).is_some_and(|i| i.name == balance)

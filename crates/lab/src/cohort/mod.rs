@@ -12,12 +12,12 @@ pub use copied::Copied;
 pub use slips::SlipCount;
 
 use crate::bench::Entries;
-use crate::group::{GroupOutcome, ResultState, inputs, typed_readings};
-use crate::judge::{AcceptedFrom, LeftOver, left_over, stated, trial_run};
+use crate::evaluated::{Evaluated, ResultState};
+use crate::group::GroupOutcome;
+use crate::judge::{AcceptedFrom, LeftOver, stated, trial_run};
 use crate::plan::planned_value;
 use crate::practical::{Practical, ResultSpec};
 use crate::statistics::{against_accepted, algorithm_a, dixon, grubbs, regression};
-use measure::Decimal;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -208,8 +208,7 @@ pub fn cohort(practical: &Practical, members: &[Member<'_>], test: OutlierTest) 
 fn together(members: &[Member<'_>]) -> Vec<LeftOver> {
     let mut all: Vec<LeftOver> = Vec::new();
     for member in members {
-        let inputs = inputs(member.practical, &typed_readings(member.entries));
-        for left in left_over(member.practical, &member.practical.program.evaluate(&inputs)) {
+        for left in Evaluated::of(member.practical, member.entries).left_over() {
             match all.iter_mut().find(|l| l.symbol == left.symbol) {
                 Some(known) => {
                     known.amount += left.amount;
@@ -286,8 +285,7 @@ fn of_result(
 fn number<'a, 'm>(member: &'a Member<'m>, result: &str) -> Option<(&'a Member<'m>, f64, f64)> {
     let state = &member.outcome.results.iter().find(|r| r.name == result)?.state;
     let ResultState::Value(v) = state else { return None };
-    let expanded = v.expanded.as_deref().and_then(|u| Decimal::parse(u).ok()).map_or(0.0, Decimal::to_f64);
-    v.value.is_finite().then_some((member, v.value, expanded))
+    v.value.is_finite().then_some((member, v.value, v.uncertainty))
 }
 
 /// Whether a value lies further from the mean of the others than its own uncertainty reaches: two that are equal make any
@@ -320,7 +318,7 @@ fn robust(values: &[f64]) -> Option<RobustShown> {
     }
     let found = algorithm_a(values).ok()?;
     let sd_shown = measure::rounding::figures(found.sd, 2);
-    let mean_shown = crate::group::rounded_to_uncertainty(found.mean, &sd_shown)?;
+    let mean_shown = crate::evaluated::rounded_to_uncertainty(found.mean, found.sd)?;
     Some(RobustShown { mean: found.mean, sd: found.sd, mean_shown, sd_shown })
 }
 
@@ -344,9 +342,8 @@ fn pooled(practical: &Practical, members: &[Member<'_>]) -> Vec<PooledLine> {
         let unit = |name: &str| practical.program.definition(name).map(|d| d.unit.clone());
         let (x_unit, y_unit) = (unit(&asked.x)?, unit(&asked.y)?);
         let point = |m: &Member<'_>| {
-            let inputs = inputs(m.practical, &typed_readings(m.entries));
-            let evaluation = m.practical.program.evaluate(&inputs);
-            let value = |name: &str| evaluation.value(name).map(|v| v.value);
+            let evaluated = Evaluated::of(m.practical, m.entries);
+            let value = |name: &str| evaluated.value(name);
             let (x, y) = (x_unit.from_base(value(&asked.x)?), y_unit.from_base(value(&asked.y)?));
             Some(PooledPoint { group: m.name.to_owned(), x, y })
         };

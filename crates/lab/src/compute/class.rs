@@ -4,7 +4,8 @@ use super::ComputeError;
 use crate::bench::{Circumstances, Entries};
 use crate::check::{Answer, Awarded, BenchMark, Verdict, awarded, bench_marks};
 use crate::cohort::{Cohort, Member, OutlierTest, cohort};
-use crate::group::{GroupOutcome, ResultOutcome, recompute};
+use crate::evaluated::{Evaluated, ResultOutcome};
+use crate::group::GroupOutcome;
 use crate::practical::{Allotted, Practical};
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
@@ -154,7 +155,7 @@ fn entries(
 pub(super) fn checked(question: &CheckQuestion) -> Result<CheckAnswer, ComputeError> {
     let practical = question.practical.read(question.assignment.as_deref())?;
     let entries = entries(&practical, &question.readings, &question.answers)?;
-    let outcome = recompute(&practical, &entries);
+    let outcome = Evaluated::of(&practical, &entries).outcome();
     let bench_marks = bench_marks(&practical, &entries, &outcome);
     let GroupOutcome { results, verdicts, .. } = outcome;
     let marks = awarded(&practical, &verdicts);
@@ -181,7 +182,7 @@ pub(super) fn of_class(question: &CohortQuestion) -> Result<Cohort, ComputeError
             entries.circumstances.insert(slot.clone(), Circumstances { on: Some(on), ..Circumstances::default() });
         }
         entries.bottles = group.bottles.clone();
-        let outcome = recompute(&practical, &entries);
+        let outcome = Evaluated::of(&practical, &entries).outcome();
         benches.push((group, practical, entries, outcome));
     }
     let members: Vec<Member<'_>> = benches

@@ -213,7 +213,7 @@ pub(super) fn answer(question: &SheetQuestion) -> Result<SheetAnswer, ComputeErr
 fn share(quantity: &SheetQuantity, amount: &Amount, inputs: &Inputs, result: &Computed) -> InputShare {
     let given = inputs.readings.get(&quantity.symbol);
     let u = given.map_or(0.0, |g| g.contributions.iter().map(|c| c.standard_uncertainty.powi(2)).sum::<f64>().sqrt());
-    let own = |s: &&crate::group::BudgetShare| s.source == Source::Reading(quantity.symbol.clone());
+    let own = |s: &&crate::evaluated::BudgetShare| s.source == Source::Reading(quantity.symbol.clone());
     let fraction = result.budget.iter().find(own).map_or(0.0, |s| s.fraction);
     InputShare {
         symbol: quantity.symbol.clone(),

@@ -2,7 +2,7 @@
 //! do, so that value, uncertainty, digits and worked solution have one source here as well.
 
 use super::{ComputeError, Measured};
-use crate::group::{BudgetShare, rounded_to_uncertainty};
+use crate::evaluated::{BudgetShare, rounded_to_uncertainty};
 use crate::practical::Amount;
 use chem::{Coefficient, Formula, MassTable};
 use measure::rounding::uncertainty_figures;
@@ -231,7 +231,7 @@ pub(super) fn computed(program: &Program, evaluation: &Evaluation<'_>, name: &st
         standard_uncertainty: u,
         relative_uncertainty: (v.value != 0.0).then(|| v.standard_uncertainty / v.value.abs()),
         expanded_uncertainty: 2.0 * u,
-        rounded: expanded.as_deref().and_then(|e| rounded_to_uncertainty(unit.from_base(v.value), e)),
+        rounded: rounded_to_uncertainty(unit.from_base(v.value), 2.0 * u),
         expanded,
         apparatus_error: unit.difference_from_base(evaluation.apparatus_error(name).unwrap_or(0.0)),
         budget: v.budget.iter().map(|s| BudgetShare { source: s.source.clone(), fraction: s.fraction }).collect(),

@@ -8,12 +8,10 @@
 //! Source: the same sheet, solved for one of its numbers; theory is proportional to the limiting amount.
 
 use super::departed::limiting_now;
+use crate::evaluated::Evaluated;
 use crate::practical::{Practical, SheetRole, Supply, YieldNames};
-use measure::Decimal;
 use measure::rounding::figures;
 use serde::Serialize;
-use sheet::Evaluation;
-use std::collections::BTreeMap;
 
 /// A reason for a yield above theory, with the figure that it would need.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -47,14 +45,17 @@ pub enum Needed {
     },
 }
 
-/// What each reason would need to make the yield just 100 %; nothing for a yield at or below it.
-#[must_use]
-pub fn needed(
-    practical: &Practical,
-    readings: &BTreeMap<String, Decimal>,
-    evaluation: &Evaluation<'_>,
-    names: &YieldNames,
-) -> Vec<Needed> {
+impl Evaluated<'_> {
+    /// What each reason would need to make a percent yield just 100 %; nothing for one at or below it, or another result.
+    #[must_use]
+    pub fn needed_for(&self, result: &str) -> Vec<Needed> {
+        let names = self.practical.yields().find(|y| y.percent == result);
+        names.map_or_else(Vec::new, |names| needed(self, &names))
+    }
+}
+
+fn needed(bench: &Evaluated<'_>, names: &YieldNames) -> Vec<Needed> {
+    let Evaluated { practical, readings, evaluation, .. } = bench;
     let value = |name: &str| evaluation.value(name).map(|v| v.value);
     let (Some(found), Some(theory)) = (value(&names.actual), value(&names.theoretical)) else { return Vec::new() };
     if found <= theory || theory <= 0.0 {

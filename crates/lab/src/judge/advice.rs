@@ -3,6 +3,7 @@
 //! A [`Matter`] is a judgement with its figures; the interface has one sentence for each. What could give an asked
 //! answer away belongs to a [`Judgement`], for which the practical says when it may be told ([`may_be_told`]).
 
+use crate::Figure;
 use crate::bench::Entries;
 use crate::practical::Practical;
 use crate::practical::file::{Disclosed, Judgement};
@@ -71,23 +72,23 @@ pub enum Matter {
     TitresAgree {
         /// All of them, in order.
         titres: Vec<Titre>,
-        /// Range of those that agree, with its unit.
-        range: String,
+        /// Range of those that agree.
+        range: Figure,
         /// What it may be.
-        limit: String,
+        limit: Figure,
     },
     /// One more titration is needed.
     OneMore {
         /// All of them, in order.
         titres: Vec<Titre>,
-        /// How near those are that agree already, or the two nearest, with its unit; none while there is but one.
-        closest: Option<String>,
+        /// How near those are that agree already, or the two nearest; none while there is but one.
+        closest: Option<Figure>,
         /// How many agree already.
         agreeing: u32,
         /// How many have to.
         wanted: u32,
         /// What it may be.
-        limit: String,
+        limit: Figure,
     },
     /// All accurate trials scatter little enough.
     TrialsAgree {
@@ -95,10 +96,10 @@ pub enum Matter {
         of: Compared,
         /// How many accurate trials.
         trials: u32,
-        /// Their relative standard deviation, in %.
-        rsd: String,
+        /// Their relative standard deviation.
+        rsd: Figure,
         /// What it may be.
-        limit: String,
+        limit: Figure,
     },
     /// One more is needed: too few, or they scatter too much.
     AnotherTrial {
@@ -108,12 +109,12 @@ pub enum Matter {
         trials: u32,
         /// How many are wanted.
         wanted: u32,
-        /// Their relative standard deviation, in %; none while there are fewer than two.
-        rsd: Option<String>,
+        /// Their relative standard deviation; none while there are fewer than two.
+        rsd: Option<Figure>,
         /// That is more than it may be.
         scattered: bool,
         /// What it may be.
-        limit: String,
+        limit: Figure,
     },
     /// Where the next titration should end.
     NextTitre {
@@ -128,17 +129,17 @@ pub enum Matter {
     },
     /// Two weighings in a row agree.
     ConstantMass {
-        /// How far they are apart, with its unit.
-        difference: String,
+        /// How far they are apart.
+        difference: Figure,
         /// What it may be.
-        within: String,
+        within: Figure,
     },
     /// They do not agree yet; provisional until they do.
     OnceAgain {
-        /// How far they are apart, with its unit; none while there is but one.
-        difference: Option<String>,
+        /// How far they are apart; none while there is but one.
+        difference: Option<Figure>,
         /// What it may be.
-        within: String,
+        within: Figure,
     },
     /// Weighed once, by the group's own decision, with its reason.
     WeighedOnce {

@@ -6,18 +6,20 @@
 //! its own, the titres differ by right: the concentrations are compared, by s/mean with s of n − 1.
 
 use super::advice::{judged, plain};
-use super::{Advice, Bench, Compared, Matter, Standing, Titre, fixed, number};
+use super::{Advice, Compared, Matter, Standing, Titre, fixed, number};
+use crate::Figure;
+use crate::evaluated::Evaluated;
 use crate::practical::file::{Judgement, Method, Stop, TitreItem};
 use crate::practical::{Amount, Practical, Reading, SheetRole};
 use crate::statistics::summary;
-use measure::{Concordance, Decimal, concordance};
+use measure::{Concordance, Decimal, Unit, concordance};
 use sheet::Outcome;
 use std::collections::BTreeMap;
 
 /// How far before the expected end to slow down, mL: twenty drops.
 const SLOW_BEFORE_ML: f64 = 1.0;
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     pub(super) fn agreements(&self, out: &mut Vec<Advice>) {
         for titre in &self.practical.file.titres {
             let agreed = self.titres(titre).or_else(|| self.trials(titre));
@@ -35,7 +37,7 @@ impl Bench<'_> {
 
     /// The volume delivered in a trial: both readings, or it is none yet.
     fn delivered(&self, titre: &TitreItem, trial: usize) -> Option<Decimal> {
-        volume_between(self.readings, titre, &format!("[{}]", trial + 1))
+        volume_between(&self.readings, titre, &format!("[{}]", trial + 1))
     }
 
     /// The titres delivered, by trial from 0.
@@ -57,7 +59,6 @@ impl Bench<'_> {
         if values.is_empty() {
             return None;
         }
-        let unit = end.unit.written();
         let best = match concordance(&values, allowed.value) {
             Concordance::Agree(set) => set,
             // Which of them is right the numbers cannot say: another one decides.
@@ -69,15 +70,15 @@ impl Bench<'_> {
             rough: *t < rough,
             agrees: best.iter().any(|i| trials[*i] == *t),
         });
-        let (titres, limit, agreeing) = (shown.collect(), limit.to_owned(), number(best.len()));
+        let (titres, limit, agreeing) = (shown.collect(), Figure::stated(limit, &allowed), number(best.len()));
         let (standing, matter) = if agreeing >= wanted {
-            let range = format!("{} {unit}", range(&values, &best)?);
+            let range = Figure::of(range(&values, &best)?, &end.unit);
             (Standing::Settled, Matter::TitresAgree { titres, range, limit })
         } else {
             let pairs = (0..values.len()).flat_map(|a| (a + 1..values.len()).map(move |b| [a, b]));
             let nearest = pairs.filter_map(|p| range(&values, &p)).min_by(|a, b| a.compare(*b));
             let closest = range(&values, &best).filter(|_| agreeing > 1).or(nearest);
-            let closest = closest.map(|c| format!("{c} {unit}"));
+            let closest = closest.map(|c| Figure::of(c, &end.unit));
             (Standing::Waiting, Matter::OneMore { titres, closest, agreeing, wanted, limit })
         };
         Some(judged(step, standing, Judgement::Concordance, matter))
@@ -87,7 +88,7 @@ impl Bench<'_> {
     /// each trial, the concentrations.
     fn trials(&self, titre: &TitreItem) -> Option<Advice> {
         let School::Scatter { rsd: limit, wanted, of } = self.school(titre)? else { return None };
-        let allowed = 100.0 * Amount::parse(limit).ok()?.base();
+        let allowed = Amount::parse(limit).ok()?;
         let step = self.step_recording(&titre.end)?;
         let rough = self.practical.reading(&titre.end)?.repeats.as_ref()?.rough;
         let values: Vec<f64> = match of {
@@ -113,8 +114,10 @@ impl Bench<'_> {
             return None;
         }
         let found = summary(&values).ok()?.spread.and_then(|s| s.rsd_percent).map(f64::abs);
-        let scattered = found.is_some_and(|r| r > allowed);
-        let (rsd, limit) = (found.map(|r| fixed(r, 2)), limit.to_owned());
+        let limit = Figure::stated(limit, &allowed);
+        let percent = Unit::parse("%").ok()?;
+        let rsd = found.map(|r| Figure::shown(r, fixed(r, 2), &percent));
+        let scattered = found.is_some_and(|r| r > 100.0 * allowed.base());
         let (standing, matter) = match rsd {
             Some(rsd) if trials >= wanted && !scattered => {
                 (Standing::Settled, Matter::TrialsAgree { of, trials, rsd, limit })
@@ -170,10 +173,11 @@ impl Bench<'_> {
 
     fn mass(&self, step: u32, within: &str, symbol: &str) -> Option<Advice> {
         let reading = self.practical.reading(symbol)?;
-        let unit = reading.unit.written();
-        let allowed = Amount::parse(within).ok()?.value;
+        let unit = &reading.unit;
+        let stated = Amount::parse(within).ok()?;
+        let allowed = stated.value;
         let waived = self.entries.weighed_once(symbol);
-        let within = within.to_owned();
+        let within = Figure::stated(within, &stated);
         let values = self.repeats(symbol).or_else(|| self.weighed_so_far(symbol))?;
         let judge = |standing, matter| Some(judged(step, standing, Judgement::Dryness, matter));
         let difference = match values[..] {
@@ -185,7 +189,7 @@ impl Bench<'_> {
         };
         match difference {
             Some(apart) if apart.compare(allowed).is_le() => {
-                judge(Standing::Settled, Matter::ConstantMass { difference: format!("{apart} {unit}"), within })
+                judge(Standing::Settled, Matter::ConstantMass { difference: Figure::of(apart, unit), within })
             }
             _ if waived => {
                 let because = |d: &crate::bench::Deviation| {
@@ -196,14 +200,14 @@ impl Bench<'_> {
                 judge(Standing::Doubtful, Matter::WeighedOnce { because })
             }
             difference => {
-                let difference = difference.map(|d| format!("{d} {unit}"));
+                let difference = difference.map(|d| Figure::of(d, unit));
                 judge(Standing::Waiting, Matter::OnceAgain { difference, within })
             }
         }
     }
 }
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     /// A reading that is taken once, with what the display showed before it.
     fn weighed_so_far(&self, symbol: &str) -> Option<Vec<Decimal>> {
         let last = *self.readings.get(symbol)?;
@@ -280,7 +284,7 @@ fn compared(method: &Method) -> Option<Schooled<'_>> {
     }
 }
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     fn school(&self, titre: &TitreItem) -> Option<School<'_>> {
         self.practical.file.methods.iter().find_map(|m| {
             let (own, limit, rsd, trials, of) = compared(m)?;

@@ -7,6 +7,7 @@
 //! Fit: the sum of |ln(found / predicted)| over the product and everything that was weighed before and after.
 
 use super::fixed;
+use crate::evaluated::Evaluated;
 use crate::practical::file::{Arrangement, Role, Weighing};
 use crate::practical::{Material, Practical, Reaction};
 use measure::Decimal;
@@ -44,24 +45,23 @@ pub struct PredictedMass {
     pub found: String,
 }
 
-/// The competing reactions of a practical, the best supported first; none where there is one reaction, or nothing to compare.
-#[must_use]
-pub fn competing(
-    practical: &Practical,
-    evaluation: &Evaluation<'_>,
-    readings: &BTreeMap<String, Decimal>,
-    seen: &BTreeMap<String, String>,
-) -> Vec<Hypothesis> {
-    if practical.arrangement != Arrangement::Competing {
-        return Vec::new();
+impl Evaluated<'_> {
+    /// The competing reactions of a practical, the best supported first; none where there is one reaction, or nothing to compare.
+    #[must_use]
+    pub(crate) fn competing(&self) -> Vec<Hypothesis> {
+        let Evaluated { practical, evaluation, readings, entries } = self;
+        let seen = &entries.observations;
+        if practical.arrangement != Arrangement::Competing {
+            return Vec::new();
+        }
+        let found = Found { practical, evaluation, readings };
+        let mut all: Vec<Hypothesis> = practical.reactions.iter().filter_map(|r| found.hypothesis(r, seen)).collect();
+        all.sort_by(|a, b| {
+            let rejected = |h: &Hypothesis| !h.contradicted_by.is_empty();
+            rejected(a).cmp(&rejected(b)).then(a.misfit.total_cmp(&b.misfit))
+        });
+        all
     }
-    let found = Found { practical, evaluation, readings };
-    let mut all: Vec<Hypothesis> = practical.reactions.iter().filter_map(|r| found.hypothesis(r, seen)).collect();
-    all.sort_by(|a, b| {
-        let rejected = |h: &Hypothesis| !h.contradicted_by.is_empty();
-        rejected(a).cmp(&rejected(b)).then(a.misfit.total_cmp(&b.misfit))
-    });
-    all
 }
 
 struct Found<'a> {

@@ -5,16 +5,17 @@
 //! seed does not. The readings stay as they were read.
 
 use super::advice::plain;
-use super::{Advice, Bench, Changed, Matter, Standing};
+use super::{Advice, Changed, Matter, Standing};
 use crate::bench::Deviation;
-use crate::group::{ResultState, result_outcome};
+use crate::evaluated::Evaluated;
+use crate::evaluated::{ResultState, result_outcome};
 use crate::practical::file::Role;
 use crate::practical::{Amount, Material, Practical};
 use sheet::{Evaluation, Inputs, Substitute};
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     pub(super) fn departures(&self, out: &mut Vec<Advice>) {
-        let mut inputs = self.inputs.clone();
+        let mut inputs = self.evaluation.inputs().clone();
         for deviation in &self.entries.deviations {
             let before = inputs.clone();
             self.apply(deviation, &mut inputs);
@@ -36,7 +37,7 @@ impl Bench<'_> {
 
     /// The inputs with all departures in them.
     pub(super) fn departed_inputs(&self) -> Inputs {
-        let mut inputs = self.inputs.clone();
+        let mut inputs = self.evaluation.inputs().clone();
         for deviation in &self.entries.deviations {
             self.apply(deviation, &mut inputs);
         }

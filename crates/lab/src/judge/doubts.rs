@@ -3,10 +3,11 @@
 //! When a result cannot be, or two labels are in doubt, each way is put through the same sheet: which reagent would limit, and
 //! what would the yield be? A way whose yield lies above 100 % beyond its uncertainty is not feasible.
 
+use crate::evaluated::Evaluated;
 use crate::practical::{Practical, SheetRole, YieldNames};
 use measure::rounding::figures;
 use serde::Serialize;
-use sheet::{Act, Change, Evaluation, Inputs, Leaf, Otherwise, Outcome, Place};
+use sheet::{Act, Change, Evaluation, Leaf, Otherwise, Place};
 
 /// What could have been otherwise.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -46,12 +47,20 @@ pub struct Doubt {
     pub feasible: bool,
 }
 
-/// What would follow for a yield, had strengths been ten times out or reagents exchanged; nothing where no yield is found.
-#[must_use]
-pub fn doubts(practical: &Practical, inputs: &Inputs, evaluation: &Evaluation<'_>, names: &YieldNames) -> Vec<Doubt> {
-    let Some(Outcome::Value(now)) = evaluation.outcome(&names.percent) else { return Vec::new() };
+impl Evaluated<'_> {
+    /// What would follow for a percent yield, had strengths been ten times out or reagents exchanged; nothing for another
+    /// result.
+    #[must_use]
+    pub fn doubts_of(&self, result: &str) -> Vec<Doubt> {
+        let names = self.practical.yields().find(|y| y.percent == result);
+        names.map_or_else(Vec::new, |names| doubts(self.practical, &self.evaluation, &names))
+    }
+}
+
+fn doubts(practical: &Practical, evaluation: &Evaluation<'_>, names: &YieldNames) -> Vec<Doubt> {
+    let Some(now) = evaluation.value(&names.percent) else { return Vec::new() };
     let relative = if now.value == 0.0 { 0.0 } else { now.standard_uncertainty / now.value.abs() };
-    let mut otherwise = Otherwise::new(&practical.program, inputs);
+    let mut otherwise = Otherwise::new(&practical.program, evaluation.inputs());
     let ways = strengths(practical).into_iter().chain(exchanged(practical, &otherwise));
     let told = ways.filter_map(|(doubted, changes)| {
         let value = otherwise.value(&names.percent, &changes).filter(|v| v.is_finite())?;

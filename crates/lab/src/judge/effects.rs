@@ -8,12 +8,13 @@
 //! from teaching practice, stated with each.
 
 use crate::bench::{Departure, Entries, Flag};
+use crate::evaluated::Evaluated;
 use crate::practical::file::{Role, TitreItem};
 use crate::practical::{Practical, Reading, ResultSpec};
 use measure::InstrumentKind;
 use measure::rounding::figures;
 use serde::Serialize;
-use sheet::{Evaluation, Outcome};
+use sheet::Evaluation;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// What a slip at the bench touches.
@@ -123,18 +124,17 @@ pub struct Effect {
     pub logged: bool,
 }
 
-/// What slips at the bench would do to a result of this group, those that it logged first, then the largest.
-#[must_use]
-pub fn effects(
-    practical: &Practical,
-    result: &ResultSpec,
-    evaluation: &Evaluation<'_>,
-    entries: &Entries,
-) -> Vec<Effect> {
-    let Some(Outcome::Value(value)) = evaluation.outcome(&result.name) else { return Vec::new() };
-    if value.value == 0.0 {
-        return Vec::new();
+impl Evaluated<'_> {
+    /// What slips at the bench would do to a result of this group, those that it logged first, then the largest.
+    #[must_use]
+    pub fn effects(&self, result: &str) -> Vec<Effect> {
+        self.practical.result(result).map_or_else(Vec::new, |r| effects(self, r))
     }
+}
+
+fn effects(bench: &Evaluated<'_>, result: &ResultSpec) -> Vec<Effect> {
+    let Evaluated { practical, entries, evaluation, .. } = bench;
+    let Some(value) = evaluation.value(&result.name).filter(|v| v.value != 0.0) else { return Vec::new() };
     let bench = Touched::of(practical, result, evaluation, entries);
     let logged = logged(practical, entries);
     let of = |slip: &BenchSlip| {

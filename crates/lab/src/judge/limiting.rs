@@ -5,7 +5,8 @@
 
 use super::advice::judged;
 use super::departed::limiting_now;
-use super::{Advice, Bench, Matter, Standing};
+use super::{Advice, Matter, Standing};
+use crate::evaluated::Evaluated;
 use crate::practical::Practical;
 use crate::practical::file::{Judgement, Role};
 use serde::Serialize;
@@ -40,7 +41,7 @@ pub struct LimitingFinding {
     pub observed: Evidence,
 }
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     /// Another reagent than the one meant to: told where the reagents come together, departures counted.
     pub(super) fn limits(&self, out: &mut Vec<Advice>) {
         let inputs = self.departed_inputs();

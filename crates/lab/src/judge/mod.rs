@@ -24,43 +24,30 @@ mod waits;
 mod waste;
 mod yields;
 
-pub use above::{Needed, needed};
+pub use above::Needed;
 pub use advice::{Advice, Changed, Compared, Matter, Standing, Titre, may_be_told};
 pub use agreement::delivered;
-pub use competing::{Hypothesis, PredictedMass, competing};
-pub use doubts::{Doubt, Doubted, doubts};
-pub use effects::{BenchSlip, Effect, effects};
+pub use competing::{Hypothesis, PredictedMass};
+pub use doubts::{Doubt, Doubted};
+pub use effects::{BenchSlip, Effect};
 pub use limiting::{Evidence, LimitingFinding};
-pub use next::{Next, next};
+pub use next::Next;
 pub use plausibility::{Finding, Fit, decimals_shown, plausibility, possible};
 pub use reference::{AcceptedFrom, reference, stated, trial_run};
 pub use waits::{Waiting, waiting};
-pub use waste::{LeftOver, left_over};
+pub use waste::LeftOver;
 pub use yields::YieldFinding;
 
 pub(crate) use limiting::limiting;
 pub(crate) use yields::yield_above_theory;
 
-use crate::bench::Entries;
-use crate::practical::Practical;
+use crate::evaluated::Evaluated;
 use measure::Decimal;
 use measure::rounding::figures;
-use sheet::{Evaluation, Inputs};
-use std::collections::BTreeMap;
 
-/// One group's bench, evaluated; what every judgement looks at.
-pub(crate) struct Bench<'a> {
-    pub practical: &'a Practical,
-    pub entries: &'a Entries,
-    /// Readings that are numbers, by symbol.
-    pub readings: &'a BTreeMap<String, Decimal>,
-    pub inputs: &'a Inputs,
-    pub evaluation: &'a Evaluation<'a>,
-}
-
-impl Bench<'_> {
+impl Evaluated<'_> {
     /// Everything there is to tell, in the order of the steps.
-    pub fn advice(&self) -> Vec<Advice> {
+    pub(crate) fn advice(&self) -> Vec<Advice> {
         let mut all: Vec<Advice> = Vec::new();
         self.agreements(&mut all);
         self.stops(&mut all);
@@ -73,11 +60,6 @@ impl Bench<'_> {
         self.departures(&mut all);
         all.sort_by_key(|a| a.step);
         all
-    }
-
-    /// The number that a definition comes to, in base units.
-    fn value(&self, name: &str) -> Option<f64> {
-        self.evaluation.value(name).map(|v| v.value)
     }
 
     /// The first step that records one of these readings.

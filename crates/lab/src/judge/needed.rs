@@ -5,13 +5,14 @@
 //! there, times the ratio that the step states.
 
 use super::advice::judged;
-use super::{Advice, Bench, Matter, Standing, figures, fixed, number};
+use super::{Advice, Matter, Standing, figures, fixed, number};
+use crate::evaluated::Evaluated;
 use crate::practical::file::{Judgement, Neutralising, Role};
 use crate::practical::{Material, Reading};
 use chem::Coefficient;
 use measure::Unit;
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     pub(super) fn needs(&self, out: &mut Vec<Advice>) {
         let limiting = self.practical.materials.iter().find(|m| m.role == Role::Limiting);
         if let Some((limiting, quantity)) = limiting.and_then(|l| Some((l, self.taken(l)?))) {

@@ -3,10 +3,9 @@
 //! Next is the first step that is not done. While it waits, work that hangs on nothing open can be done: weighing an
 //! empty vessel that the readings call a container, and sums whose readings are all there.
 
-use crate::bench::Entries;
-use crate::practical::{Practical, Reading};
+use crate::evaluated::Evaluated;
+use crate::practical::Reading;
 use serde::Serialize;
-use sheet::{Evaluation, Outcome};
 
 /// Where a group goes on.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -18,23 +17,26 @@ pub struct Next {
     pub meanwhile: Vec<u32>,
 }
 
-/// Where a group goes on from what stands.
-#[must_use]
-pub fn next(practical: &Practical, entries: &Entries, evaluation: &Evaluation<'_>) -> Next {
-    let open = |i: &u32| !entries.done.contains_key(i);
-    let step = (0..super::number(practical.steps.len())).find(open);
-    let after = step.map_or(0, |s| s + 1);
-    let containers: Vec<&String> = practical.containers.values().flatten().collect();
-    let can_be_done = |i: &u32| {
-        let Some(step) = practical.steps.get(*i as usize) else { return false };
-        let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(Reading::slots);
-        let is_open = places.map(|s| s.symbol).any(|s| !entries.readings.contains_key(&s));
-        let empty_vessels = is_open && step.records.iter().all(|r| containers.contains(&r));
-        let open_answers = step.answers.iter().filter(|a| !entries.answers.contains_key(*a));
-        let ready = |name: &String| matches!(evaluation.outcome(name), Some(Outcome::Value(_)));
-        let sums = step.records.is_empty() && step.observes.is_empty() && open_answers.clone().count() > 0;
-        empty_vessels || (sums && open_answers.clone().any(ready))
-    };
-    let later = (after..super::number(practical.steps.len())).filter(open);
-    Next { step, meanwhile: later.filter(can_be_done).collect() }
+impl Evaluated<'_> {
+    /// Where a group goes on from what stands.
+    #[must_use]
+    pub(crate) fn next(&self) -> Next {
+        let Evaluated { practical, entries, evaluation, .. } = self;
+        let open = |i: &u32| !entries.done.contains_key(i);
+        let step = (0..super::number(practical.steps.len())).find(open);
+        let after = step.map_or(0, |s| s + 1);
+        let containers: Vec<&String> = practical.containers.values().flatten().collect();
+        let can_be_done = |i: &u32| {
+            let Some(step) = practical.steps.get(*i as usize) else { return false };
+            let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(Reading::slots);
+            let is_open = places.map(|s| s.symbol).any(|s| !entries.readings.contains_key(&s));
+            let empty_vessels = is_open && step.records.iter().all(|r| containers.contains(&r));
+            let open_answers = step.answers.iter().filter(|a| !entries.answers.contains_key(*a));
+            let ready = |name: &String| evaluation.value(name).is_some();
+            let sums = step.records.is_empty() && step.observes.is_empty() && open_answers.clone().count() > 0;
+            empty_vessels || (sums && open_answers.clone().any(ready))
+        };
+        let later = (after..super::number(practical.steps.len())).filter(open);
+        Next { step, meanwhile: later.filter(can_be_done).collect() }
+    }
 }

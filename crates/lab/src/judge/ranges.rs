@@ -9,7 +9,8 @@
 //! near atmospheric pressure).
 
 use super::advice::judged;
-use super::{Advice, Bench, Matter, Standing, fixed};
+use super::{Advice, Matter, Standing, fixed};
+use crate::evaluated::Evaluated;
 use crate::practical::file::{Judgement, ReadingKind, Role};
 use crate::practical::{Material, Reading};
 use measure::{Decimal, Dimension, InstrumentKind, Unit};
@@ -25,7 +26,7 @@ const NARROW: f64 = 2.0;
 /// A mixture that begins to melt this much lower is one of two substances, °C.
 const LOWERED: f64 = 3.0;
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     pub(super) fn ranges(&self, out: &mut Vec<Advice>) {
         for reading in self.practical.readings.iter().filter(|r| r.kind == ReadingKind::Interval) {
             let Some(range) = self.interval(reading) else { continue };

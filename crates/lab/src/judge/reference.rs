@@ -1,6 +1,6 @@
 //! The value that a result is held against: the accepted one, or what the trial run came to.
 
-use crate::group::inputs;
+use crate::evaluated::inputs;
 use crate::practical::{Practical, ResultSpec, Stated};
 use measure::Decimal;
 use serde::Serialize;

@@ -8,12 +8,13 @@
 //! Source: mass balance with the solubility, as for the first crop.
 
 use super::advice::plain;
-use super::{Advice, Bench, Matter, Standing, number};
+use super::{Advice, Matter, Standing, number};
+use crate::evaluated::Evaluated;
 use crate::practical::file::Crystallising;
 use crate::practical::{Amount, celsius, grams_of_water};
 use measure::rounding::figures;
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     /// Told at the step that weighs the first crop.
     pub(super) fn second_crops(&self, out: &mut Vec<Advice>) {
         for (i, step) in self.practical.steps.iter().enumerate() {

@@ -1,10 +1,11 @@
 //! What was seen: what it means for the work, a spot test beside its controls, crystals against their description.
 
 use super::advice::{judged, plain};
-use super::{Advice, Bench, Matter, Standing, number};
+use super::{Advice, Matter, Standing, number};
+use crate::evaluated::Evaluated;
 use crate::practical::file::{Judgement, Observation, ObservationKind, Stop};
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     pub(super) fn observed(&self, out: &mut Vec<Advice>) {
         for (i, step) in self.practical.steps.iter().enumerate() {
             // What the stop rule goes by is told by the stop rule.

@@ -4,12 +4,13 @@
 //! clock, which starts on its condition. Where a step is done in portions, what they add up to stands beside it.
 
 use super::advice::plain;
-use super::{Advice, Bench, Matter, Standing, fixed, number};
+use super::{Advice, Matter, Standing, fixed, number};
+use crate::evaluated::Evaluated;
 use crate::practical::file::ReadingKind;
 use crate::practical::file::{Step, Stop};
 use crate::practical::{Amount, Reading};
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     pub(super) fn stops(&self, out: &mut Vec<Advice>) {
         for (i, step) in self.practical.steps.iter().enumerate() {
             let at = number(i);

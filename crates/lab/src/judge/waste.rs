@@ -4,9 +4,9 @@
 //! the beaker or in the filtrate. Where the practical says so, it goes with others of its disposal group; where that is, is
 //! for the local rule.
 
-use crate::practical::{Practical, SheetRole};
+use crate::evaluated::Evaluated;
+use crate::practical::SheetRole;
 use serde::Serialize;
-use sheet::Evaluation;
 
 /// What is left of a reagent.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -24,25 +24,28 @@ pub struct LeftOver {
     pub mass: Option<f64>,
 }
 
-/// What is left of each reagent that the reaction uses up; nothing before all of them were taken.
-#[must_use]
-pub fn left_over(practical: &Practical, evaluation: &Evaluation<'_>) -> Vec<LeftOver> {
-    let value = |name: &str| evaluation.value(name).map(|v| v.value);
-    let Some((name, reagents)) = &practical.limiting else { return Vec::new() };
-    let Some(extent) = value(name) else { return Vec::new() };
-    let left = reagents.iter().filter_map(|symbol| {
-        let material = practical.material(symbol)?;
-        let (coefficient, _) = material.term?;
-        let used = extent * *coefficient.numer() as f64 / *coefficient.denom() as f64;
-        let amount = (value(practical.roles.named(SheetRole::Amount, symbol)?)? - used).max(0.0);
-        let molar_mass = material.formula.as_ref().and_then(|f| f.molar_mass(&practical.masses).ok());
-        Some(LeftOver {
-            symbol: symbol.clone(),
-            name: material.name.clone(),
-            group: material.waste.clone(),
-            amount: 1000.0 * amount,
-            mass: molar_mass.map(|m| amount * m.value),
-        })
-    });
-    left.collect()
+impl Evaluated<'_> {
+    /// What is left of each reagent that the reaction uses up; nothing before all of them were taken.
+    #[must_use]
+    pub fn left_over(&self) -> Vec<LeftOver> {
+        let practical = self.practical;
+        let value = |name: &str| self.value(name);
+        let Some((name, reagents)) = &practical.limiting else { return Vec::new() };
+        let Some(extent) = value(name) else { return Vec::new() };
+        let left = reagents.iter().filter_map(|symbol| {
+            let material = practical.material(symbol)?;
+            let (coefficient, _) = material.term?;
+            let used = extent * *coefficient.numer() as f64 / *coefficient.denom() as f64;
+            let amount = (value(practical.roles.named(SheetRole::Amount, symbol)?)? - used).max(0.0);
+            let molar_mass = material.formula.as_ref().and_then(|f| f.molar_mass(&practical.masses).ok());
+            Some(LeftOver {
+                symbol: symbol.clone(),
+                name: material.name.clone(),
+                group: material.waste.clone(),
+                amount: 1000.0 * amount,
+                mass: molar_mass.map(|m| amount * m.value),
+            })
+        });
+        left.collect()
+    }
 }

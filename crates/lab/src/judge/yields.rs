@@ -4,7 +4,8 @@
 //! are told with the figure each would need; which one it was decides the next weighing, not a formula.
 
 use super::advice::{judged, plain};
-use super::{Advice, Bench, Matter, Standing, fixed};
+use super::{Advice, Matter, Standing, fixed};
+use crate::evaluated::Evaluated;
 use crate::practical::file::Judgement;
 use crate::practical::{SheetRole, YieldNames};
 use serde::Serialize;
@@ -29,12 +30,12 @@ pub enum YieldFinding {
     Negative,
 }
 
-impl Bench<'_> {
+impl Evaluated<'_> {
     /// Results that cannot be: product above theory or below nothing, a gain that chemistry does not allow, a part
     /// larger than its whole. Told at the step whose reading completes them.
     pub(super) fn results_that_cannot_be(&self, out: &mut Vec<Advice>) {
         for names in self.practical.yields() {
-            let Some(finding) = yield_above_theory(&names, self.evaluation) else { continue };
+            let Some(finding) = yield_above_theory(&names, &self.evaluation) else { continue };
             let Some(step) = self.step_completing(&names.actual) else { continue };
             let above = |excess, far| Matter::AboveTheory { excess, far };
             out.push(match finding {

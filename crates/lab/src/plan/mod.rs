@@ -21,7 +21,7 @@ pub use combinations::Combination;
 pub use consequence::{AsHydrate, CeilingWhy, Consequence, Decisive, Note, Unrecorded};
 pub use ledger::{Equivalents, LedgerLine, Planned};
 
-use crate::group::{ResultState, inputs, result_outcome};
+use crate::evaluated::{ResultState, inputs, result_outcome};
 use crate::practical::file::ReadingKind;
 use crate::practical::{Allotted, Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};

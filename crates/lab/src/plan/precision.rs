@@ -4,7 +4,7 @@
 //! until the expanded uncertainty (k = 2) of the result reaches what is wanted.
 
 use super::{Consequence, Decisive, Note, Setting, figures};
-use crate::group::{BudgetShare, ResultState, result_outcome};
+use crate::evaluated::{BudgetShare, ResultState, result_outcome};
 use crate::practical::file::ReadingKind;
 use crate::practical::{Key, Practical, Reading, ResultSpec};
 use measure::Source;
@@ -22,10 +22,11 @@ impl Setting<'_> {
             let ResultState::Value(v) = result_outcome(practical, &self.evaluation, &result.name).state else {
                 continue;
             };
-            let expanded = v.expanded.as_deref().and_then(|u| u.parse::<f64>().ok());
             let formula = practical.program.definition(&result.name).is_some_and(|d| practical.program.is_formula(d));
-            let Some(u) = expanded.filter(|_| v.value != 0.0 && !formula) else { continue };
-            let part = u / v.value.abs();
+            if v.value == 0.0 || formula || v.uncertainty == 0.0 {
+                continue;
+            }
+            let part = v.uncertainty / v.value.abs();
             // Of a difference that is planned to be nothing, a part says nothing.
             if part > 10.0 {
                 continue;

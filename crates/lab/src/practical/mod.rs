@@ -231,6 +231,22 @@ impl Practical {
         self.materials.iter().find(|m| m.symbol == symbol)
     }
 
+    /// What a name stands for, in words: a place in which a number is written, a definition, one of its trials, a material.
+    #[must_use]
+    pub fn label_of(&self, name: &str) -> String {
+        if let Some(slot) = self.slot(name) {
+            return slot.label;
+        }
+        if let Some(label) = self.labels.get(name) {
+            return label.clone();
+        }
+        let trial = name.strip_suffix(']').and_then(|n| n.split_once('['));
+        if let Some((label, n)) = trial.and_then(|(of, n)| Some((self.labels.get(of)?, n))) {
+            return format!("{label}, trial {n}");
+        }
+        self.material(name).map_or_else(|| name.to_owned(), |m| m.name.clone())
+    }
+
     /// The result with this name.
     #[must_use]
     pub fn result(&self, name: &str) -> Option<&ResultSpec> {

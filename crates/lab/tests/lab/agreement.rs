@@ -26,11 +26,11 @@ fn agreement(bench: &Bench) -> Said {
     let said = bench.advice().into_iter().find_map(|a| match a.matter {
         Matter::TitresAgree { titres, range, .. } => {
             assert_eq!((a.step, a.standing), (2, Standing::Settled));
-            Some(Said::Agree(titres.iter().filter(|t| t.agrees).map(|t| t.trial).collect(), range))
+            Some(Said::Agree(titres.iter().filter(|t| t.agrees).map(|t| t.trial).collect(), range.text))
         }
         Matter::OneMore { closest, .. } => {
             assert_eq!((a.step, a.standing), (2, Standing::Waiting));
-            Some(Said::OneMore(closest))
+            Some(Said::OneMore(closest.map(|c| c.text)))
         }
         _ => None,
     });
@@ -81,14 +81,16 @@ fn the_practical_chooses_how_many_and_by_which_school() {
             matches!(m, Matter::TrialsAgree { .. } | Matter::AnotherTrial { .. })
         });
         match &told[..] {
-            [Matter::TrialsAgree { of: Compared::Titres, rsd, .. }] => Ok(rsd.clone()),
-            [Matter::AnotherTrial { of: Compared::Titres, rsd, scattered, .. }] => Err((rsd.clone(), *scattered)),
+            [Matter::TrialsAgree { of: Compared::Titres, rsd, .. }] => Ok(rsd.text.clone()),
+            [Matter::AnotherTrial { of: Compared::Titres, rsd, scattered, .. }] => {
+                Err((rsd.as_ref().map(|r| r.text.clone()), *scattered))
+            }
             other => panic!("{other:?}"),
         }
     };
     assert_eq!(scatter(&["21.60", "21.20"]), Err((None, false)));
-    assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.60"]), Err((Some("1.03".into()), true)));
-    assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.15"]), Ok("0.24".into()));
+    assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.60"]), Err((Some("1.03 %".into()), true)));
+    assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.15"]), Ok("0.24 %".into()));
     // Neither, or both, is told when the practical is read.
     for rule in ["", "limit = \"0.10 mL\"\nrsd = \"0.3 %\""] {
         let told = lab::practical::Practical::parse(&text(rule)).unwrap_err().to_string();
@@ -121,8 +123,10 @@ fn trial(bench: Bench, n: u32, mass: f64, titre: f64) -> Bench {
 fn of_weighed_standards_the_concentrations_agree_not_the_titres() {
     let told = |bench: &Bench| {
         bench.advice().into_iter().find_map(|a| match a.matter {
-            Matter::TrialsAgree { of: Compared::Concentrations, trials, rsd, .. } => Some((trials, Some(rsd), true)),
-            Matter::AnotherTrial { trials, rsd, .. } => Some((trials, rsd, false)),
+            Matter::TrialsAgree { of: Compared::Concentrations, trials, rsd, .. } => {
+                Some((trials, Some(rsd.text), true))
+            }
+            Matter::AnotherTrial { trials, rsd, .. } => Some((trials, rsd.map(|r| r.text), false)),
             Matter::TitresAgree { .. } | Matter::OneMore { .. } => panic!("titres differ by right"),
             _ => None,
         })
@@ -132,10 +136,10 @@ fn of_weighed_standards_the_concentrations_agree_not_the_titres() {
     let one = trial(rough, 2, 0.500, 25.00);
     assert_eq!(told(&one), Some((1, None, false)));
     let two = trial(one, 3, 0.460, 23.00);
-    assert_eq!(told(&two), Some((2, Some("0.00".into()), false)), "three are wanted");
-    assert_eq!(told(&trial(two.clone(), 4, 0.520, 26.00)), Some((3, Some("0.00".into()), true)));
+    assert_eq!(told(&two), Some((2, Some("0.00 %".into()), false)), "three are wanted");
+    assert_eq!(told(&trial(two.clone(), 4, 0.520, 26.00)), Some((3, Some("0.00 %".into()), true)));
     let (trials, rsd, done) = told(&trial(two, 4, 0.460, 22.70)).unwrap();
-    assert_eq!((trials, rsd.as_deref(), done), (3, Some("0.76"), false));
+    assert_eq!((trials, rsd.as_deref(), done), (3, Some("0.76 %"), false));
 }
 
 /// 0.480 g took 24.60 mL, so 0.500 g take 24.60 × 0.500/0.480 = 25.6 mL; from 0.10 mL on, one millilitre before is
@@ -159,6 +163,24 @@ fn the_next_titre_is_foretold_from_the_rough_one_and_the_mass() {
     assert_eq!(next(&titres(&["21.60", "21.20", "21.15"])), None);
 }
 
+/// What is said of a mass that is weighed until it is constant, as it is written.
+#[derive(Debug, PartialEq)]
+enum Dry {
+    OnceAgain(Option<String>, String),
+    Constant(String, String),
+    Waived(String),
+}
+
+fn dryness(bench: &Bench) -> Vec<Dry> {
+    let said = bench.advice().into_iter().filter_map(|a| match a.matter {
+        Matter::OnceAgain { difference, within } => Some(Dry::OnceAgain(difference.map(|d| d.text), within.text)),
+        Matter::ConstantMass { difference, within } => Some(Dry::Constant(difference.text, within.text)),
+        Matter::WeighedOnce { because } => Some(Dry::Waived(because)),
+        _ => None,
+    });
+    said.collect()
+}
+
 /// Within 0.003 g the crucible is dry; the last two count, not the nearest two.
 #[test]
 fn a_mass_is_constant_when_the_last_two_agree() {
@@ -167,11 +189,10 @@ fn a_mass_is_constant_when_the_last_two_agree() {
         for (i, mass) in masses.iter().enumerate() {
             bench = bench.read(&format!("m_heated[{}]", i + 1), mass);
         }
-        matters(&bench, |m| matches!(m, Matter::OnceAgain { .. } | Matter::ConstantMass { .. }))
+        dryness(&bench)
     };
-    let within = || "0.003 g".to_owned();
-    let again = |d: Option<&str>| vec![Matter::OnceAgain { difference: d.map(str::to_owned), within: within() }];
-    let constant = |d: &str| vec![Matter::ConstantMass { difference: d.into(), within: within() }];
+    let again = |d: Option<&str>| vec![Dry::OnceAgain(d.map(str::to_owned), "0.003 g".into())];
+    let constant = |d: &str| vec![Dry::Constant(d.into(), "0.003 g".into())];
     assert_eq!(heated(&[]), []);
     assert_eq!(heated(&["33.081"]), again(None));
     assert_eq!(heated(&["33.141", "33.081"]), again(Some("0.060 g")));
@@ -184,19 +205,14 @@ fn a_mass_is_constant_when_the_last_two_agree() {
 /// Weighed once and again on the same line (51.84, then 51.83); a waiver needs its reason and stays doubtful.
 #[test]
 fn a_mass_is_provisional_until_weighed_again_or_waived() {
-    let dry = |bench: &Bench| {
-        matters(bench, |m| {
-            matches!(m, Matter::OnceAgain { .. } | Matter::ConstantMass { .. } | Matter::WeighedOnce { .. })
-        })
-    };
     let once = Bench::of("epsom-salt").read("m_dish_crystals", "51.84");
     let within = || "0.02 g".to_owned();
-    assert_eq!(dry(&once), [Matter::OnceAgain { difference: None, within: within() }]);
+    assert_eq!(dryness(&once), [Dry::OnceAgain(None, within())]);
     let again = once.clone().read_on_the_way("m_dish_crystals", &["51.84"], "51.83");
-    assert_eq!(dry(&again), [Matter::ConstantMass { difference: "0.01 g".into(), within: within() }]);
+    assert_eq!(dryness(&again), [Dry::Constant("0.01 g".into(), within())]);
     let drying = once.clone().read_on_the_way("m_dish_crystals", &["51.93"], "51.84");
-    assert_eq!(dry(&drying), [Matter::OnceAgain { difference: Some("0.09 g".into()), within: within() }]);
+    assert_eq!(dryness(&drying), [Dry::OnceAgain(Some("0.09 g".into()), within())]);
     let waived =
         once.departed(lab::bench::Departure::WeighedOnce { reading: "m_dish_crystals".into() }, "the bell rang");
-    assert_eq!(dry(&waived), [Matter::WeighedOnce { because: "the bell rang".into() }]);
+    assert_eq!(dryness(&waived), [Dry::Waived("the bell rang".into())]);
 }

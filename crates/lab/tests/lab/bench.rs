@@ -1,7 +1,8 @@
 //! A bench to put readings on: entries come in through the door for everything that is typed, in order.
 
 use lab::bench::{Departure, Deviation, Entries, Entry, Flag, Refusal, Room, Taken, accepted};
-use lab::group::{GroupOutcome, recompute};
+use lab::evaluated::Evaluated;
+use lab::group::GroupOutcome;
 use lab::judge::{Advice, Matter, may_be_told};
 use lab::practical::Practical;
 use std::path::Path;
@@ -71,7 +72,7 @@ impl Bench {
     }
 
     pub fn outcome(&self) -> GroupOutcome {
-        recompute(&self.practical, &self.entries)
+        Evaluated::of(&self.practical, &self.entries).outcome()
     }
 
     /// Everything that there is to tell, whoever may hear it.

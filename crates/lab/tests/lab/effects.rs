@@ -2,11 +2,11 @@
 
 use super::bench::Bench;
 use lab::bench::{Departure, Deviation, Entry, Flag};
-use lab::group::bench_effects;
+use lab::evaluated::Evaluated;
 use lab::judge::{BenchSlip as Slip, Effect};
 
 fn of(bench: &Bench, result: &str) -> Vec<Effect> {
-    bench_effects(&bench.practical, &bench.entries, result)
+    Evaluated::of(&bench.practical, &bench.entries).effects(result)
 }
 
 fn relative(effects: &[Effect], slip: Slip) -> Option<f64> {

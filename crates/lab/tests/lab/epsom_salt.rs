@@ -2,8 +2,10 @@
 //!
 //! Theory: 25.00 mL × 1.00 mol/L = 25.0 mmol of acid, one magnesium each; 25.0 mmol × 246.466 g/mol = 6.16 g.
 
+use lab::bench::Entries;
 use lab::check::{Answer, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
-use lab::group::{Entries, GroupOutcome, ResultState, recompute, worked};
+use lab::evaluated::{Evaluated, ResultState};
+use lab::group::GroupOutcome;
 use lab::judge::{Evidence, Finding, Fit, YieldFinding, possible};
 use lab::plan::{Consequence, plan};
 use lab::practical::Practical;
@@ -21,7 +23,7 @@ fn entries(readings: [&str; 4]) -> Entries {
 }
 
 fn bench(readings: [&str; 4]) -> GroupOutcome {
-    recompute(&epsom(), &entries(readings))
+    Evaluated::of(&epsom(), &entries(readings)).outcome()
 }
 
 fn shown(outcome: &GroupOutcome, name: &str) -> String {
@@ -58,7 +60,7 @@ fn too_little_carbonate_makes_it_limit() {
 #[test]
 fn an_observation_can_contradict_the_numbers() {
     let mut seen = entries(BERYL);
-    let look = |e: &Entries| recompute(&epsom(), e).limiting.unwrap().observed;
+    let look = |e: &Entries| Evaluated::of(&epsom(), e).outcome().limiting.unwrap().observed;
     assert_eq!(look(&seen), Evidence::Open);
     for (symbol, choice) in [("solid", "solid remains"), ("fizz", "no fizz"), ("litmus", "stays blue")] {
         seen.observations.insert(symbol.into(), choice.into());
@@ -75,7 +77,7 @@ mod readings {
     fn found(symbol: &str, text: &str) -> Vec<Finding> {
         let mut e = entries(BERYL);
         e.readings.insert(symbol.into(), text.into());
-        recompute(&epsom(), &e).findings.remove(symbol).unwrap_or_default()
+        Evaluated::of(&epsom(), &e).outcome().findings.remove(symbol).unwrap_or_default()
     }
 
     #[test]
@@ -133,7 +135,7 @@ mod sums {
         for (name, text, unit) in answers {
             e.answers.insert((*name).into(), Answer { text: (*text).into(), unit: (*unit).into() });
         }
-        recompute(&epsom(), &e).verdicts.remove(of).unwrap()
+        Evaluated::of(&epsom(), &e).outcome().verdicts.remove(of).unwrap()
     }
 
     fn one(name: &str, text: &str, unit: &str) -> Verdict {
@@ -193,14 +195,14 @@ mod sums {
     fn an_answer_before_its_readings_waits() {
         let mut e = entries(["3.04", "25.00", "47.91", ""]);
         e.answers.insert("percent_yield".into(), Answer { text: "62.0".into(), unit: "%".into() });
-        let v = recompute(&epsom(), &e).verdicts.remove("percent_yield").unwrap();
+        let v = Evaluated::of(&epsom(), &e).outcome().verdicts.remove("percent_yield").unwrap();
         assert_eq!(v.value, ValueVerdict::NotYet { missing: vec!["m_dish_crystals".into()] });
     }
 }
 
 #[test]
 fn the_worked_solution_ends_with_the_result() {
-    let lines = worked(&epsom(), &entries(BERYL), "percent_yield");
+    let lines = Evaluated::of(&epsom(), &entries(BERYL)).worked("percent_yield");
     let names: Vec<&str> = lines.iter().map(|l| l.name.as_str()).collect();
     assert_eq!(names, ["m_crystals", "n_carbonate", "n_acid", "extent", "m_theory", "percent_yield"]);
     assert_eq!(lines[5].result.as_deref(), Some("62.0"));

@@ -2,6 +2,7 @@
 
 use crate::bench::{Bench, matters};
 use lab::bench::{Departure, Entry, Flag, Room, RoomItem, Taken};
+use lab::evaluated::Evaluated;
 use lab::judge::{Changed, Finding, Matter, Standing};
 use measure::{Instrument, InstrumentKind};
 
@@ -493,7 +494,7 @@ mod readings {
         let u = |b: Bench| {
             let all = b.read("V_acid", "25.00").read("m_carbonate", "3.00").read("m_dish_crystals", "51.70");
             let results = all.outcome().results;
-            let lab::group::ResultState::Value(v) = &results[2].state else { panic!("{results:?}") };
+            let lab::evaluated::ResultState::Value(v) = &results[2].state else { panic!("{results:?}") };
             v.expanded.clone().unwrap()
         };
         assert!(u(on("Balance 3", "48.000")) < u(on("Balance 2", "48.00")));
@@ -525,7 +526,7 @@ fn a_measured_bottle_replaces_the_planned_strength() {
         let own = lab::practical::edited(&text, &edits).unwrap();
         let again = Bench { entries: taken.entries, ..Bench::on(&own) };
         let results = again.outcome().results;
-        let lab::group::ResultState::Value(v) = &results[0].state else { panic!("{results:?}") };
+        let lab::evaluated::ResultState::Value(v) = &results[0].state else { panic!("{results:?}") };
         v.text.clone()
     };
     assert_eq!(amount(None), "25.0");
@@ -602,7 +603,7 @@ fn a_strength_ten_times_out_is_put_through_the_same_sheet() {
         .read("V_acid", "25.00")
         .read("m_dish", "47.91")
         .read("m_dish_crystals", "51.73");
-    let found = lab::group::yield_doubts(&bench.practical, &bench.entries, "percent_yield");
+    let found = Evaluated::of(&bench.practical, &bench.entries).doubts_of("percent_yield");
     let of = |wanted: &Doubted| found.iter().find(|d| d.doubted == *wanted).unwrap();
     let acid = || "sulfuric acid".to_owned();
     let strong = of(&Doubted::TenTimes { material: acid() });
@@ -652,7 +653,7 @@ fn a_yield_above_theory_tells_what_each_reason_would_need() {
     let of = |full: &str| {
         let bench = Bench::of("epsom-salt").read("m_carbonate", "3.04").read("V_acid", "25.00");
         let bench = bench.read("m_dish", "48.00").read("m_dish_crystals", full);
-        serde_json::to_value(lab::group::yield_needs(&bench.practical, &bench.entries, "percent_yield")).unwrap()
+        serde_json::to_value(Evaluated::of(&bench.practical, &bench.entries).needed_for("percent_yield")).unwrap()
     };
     let needs = of("54.73");
     assert_eq!((&needs[0]["kind"], &needs[0]["mass"]), (&"weighed".into(), &"0.57 g".into()));

@@ -1,7 +1,7 @@
 //! The built-in library: every file is sound, contradicts itself nowhere, and comes out as worked here by hand from its
 //! own expected readings and the abridged atomic masses.
 
-use lab::group::ResultState;
+use lab::evaluated::ResultState;
 use lab::plan::plan;
 use lab::practical::file::{Form, Role};
 use lab::practical::{Practical, check};

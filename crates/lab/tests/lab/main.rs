@@ -20,6 +20,7 @@ mod practical_file;
 mod record;
 mod roles;
 mod several_visits;
+mod sheets;
 mod statistics;
 mod students;
 mod sums;

@@ -1,6 +1,6 @@
 //! Each method of a practical, worked by hand from its expected readings (abridged atomic masses).
 
-use lab::group::ResultState;
+use lab::evaluated::ResultState;
 use lab::plan::plan;
 use lab::practical::Practical;
 

@@ -2,7 +2,7 @@
 
 use crate::bench::{Bench, matters};
 use lab::bench::{Entry, PlaceKind, Taken};
-use lab::group::ResultState;
+use lab::evaluated::ResultState;
 use lab::judge::Matter;
 use lab::practical::Allotted;
 use std::sync::Arc;

@@ -4,10 +4,10 @@
 // Small numbers of figures and places, and an index below a count.
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss)]
 
-use lab::check::{Answer, Verdict, check_all};
-use lab::group::inputs;
+use lab::bench::Entries;
+use lab::check::{Answer, Verdict};
+use lab::evaluated::Evaluated;
 use lab::practical::Practical;
-use measure::Decimal;
 use std::collections::BTreeMap;
 use std::path::Path;
 
@@ -137,8 +137,8 @@ pub fn checked(
     readings: &Readings,
     answers: &BTreeMap<String, Answer>,
 ) -> BTreeMap<String, Verdict> {
-    let typed = readings.iter().map(|(s, t)| (s.clone(), Decimal::parse(t).unwrap())).collect();
-    check_all(practical, &inputs(practical, &typed), &typed, answers)
+    let entries = Entries { readings: readings.clone(), ..Entries::default() };
+    Evaluated::of(practical, &entries).checked(answers)
 }
 
 fn r(readings: &Readings, symbol: &str) -> f64 {

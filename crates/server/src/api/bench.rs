@@ -7,17 +7,19 @@ use crate::access::Bench;
 use crate::api::board::{ClockView, Named, VisitView, clocks, visits};
 use crate::api::classes::PersonView;
 use crate::api::people::{current_visit, name_of, seated};
-use crate::api::plan::ReadingSpec;
-use crate::api::sheets::{GivenBack, Reviews, Told, as_told};
+use crate::api::plan::{ReadingSpec, reagents};
+use crate::api::sheets::Reviews;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
 use lab::bench::{Deviation, Entered, Entries, Place, Room, Struck};
-use lab::check::{BenchMark, Slip, ValueVerdict, Verdict};
-use lab::group::{GroupOutcome, recompute};
+use lab::check::{BenchMark, ValueVerdict};
+use lab::evaluated::Evaluated;
+use lab::group::GroupOutcome;
 use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
-use lab::practical::file::{AnswerKind, AnswersOf, Feedback, FeedbackWhen, ObservationKind, Role, Step, Stop};
+use lab::practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step, Stop};
 use lab::practical::{Practical, minutes};
+use lab::sheets::{Given, GivenAnswer, Hint};
 use lab::technique::{Reasoned, technique};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -238,26 +240,9 @@ pub struct FeedbackOnBench {
     /// Where the practical says so, how each answer is, at once.
     at_once: BTreeMap<String, Hint>,
     /// What an instructor has given back.
-    given_back: BTreeMap<String, GivenBack>,
+    given_back: BTreeMap<String, GivenAnswer>,
     /// Marks for the work at the bench, once a sheet was given back.
     bench_marks: Vec<BenchMark>,
-    /// What definitions of the sheet are called in words, where something is said of them.
-    labels: BTreeMap<String, String>,
-}
-
-/// How an answer is, without its value.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct Hint {
-    /// Nothing is wrong with it.
-    right: bool,
-    /// The number is right, or right with an earlier value of one's own.
-    number_right: bool,
-    /// Which slip, where one is clear.
-    slip: Option<Slip>,
-    /// What it happened to.
-    at: Option<String>,
-    /// The practical's own words for it.
-    words: Option<String>,
 }
 
 /// A material that a departure can be about.
@@ -297,7 +282,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         answer: r.answer,
         reagents: reagents(&practical, r.answer),
     });
-    let outcome = recompute(&practical, &current);
+    let outcome = Evaluated::of(&practical, &current).outcome();
     let steps = practical.bench_steps().into_iter().zip(&practical.steps);
     Ok(BenchView {
         title: practical.file.title.clone(),
@@ -354,60 +339,30 @@ fn feedback(
     let policy = &practical.file.feedback;
     let reviews = Reviews::of(app, run)?;
     let people = current.own_answers.keys().copied().map(Some).chain([None]);
-    let sheets = people.filter_map(|p| Some((p, as_told(reviews.released(group, p)?.1))));
-    let sheets: Vec<(Option<i64>, Told)> = sheets.collect();
+    let sheets: Vec<(Option<i64>, &Given)> =
+        people.filter_map(|person| Some((person, reviews.given(group, person)?.1))).collect();
     // The work at the bench is the group's: it is alike on every sheet.
-    let bench_marks = sheets.last().map(|(_, told)| told.bench_marks.clone()).unwrap_or_default();
-    let given_back = sheets.into_iter().flat_map(|(person, told)| {
-        told.answers.into_iter().map(move |(result, told)| (Place::Answer { result, by: person }.slot(), told))
+    let bench_marks = sheets.last().map(|(_, given)| given.bench_marks.clone()).unwrap_or_default();
+    let slot = |result: &String, by: Option<i64>| Place::Answer { result: result.clone(), by }.slot();
+    let given_back = sheets.into_iter().flat_map(|(person, given)| {
+        given.answers.iter().map(move |(result, answer)| (slot(result, person), in_words(practical, answer)))
     });
-    let own = outcome
-        .own_verdicts
-        .iter()
-        .flat_map(|(p, v)| v.iter().map(|(r, v)| (Place::Answer { result: r.clone(), by: Some(*p) }.slot(), v)));
+    let own = outcome.own_verdicts.iter().flat_map(|(p, v)| v.iter().map(|(r, v)| (slot(r, Some(*p)), v)));
     let all = outcome.verdicts.iter().map(|(r, v)| (r.clone(), v)).chain(own);
     // A reason in words waits for somebody who reads it.
     let judged = all.filter(|(_, v)| v.value != ValueVerdict::ToRead);
     let at_once = judged.filter(|_| policy.when == FeedbackWhen::AtOnce).map(|(slot, v)| (slot, Hint::of(policy, v)));
-    let at_once: BTreeMap<String, Hint> = at_once.collect();
-    let given_back: BTreeMap<String, GivenBack> = given_back.collect();
-    // Names of the sheet that something is said of, and no others.
-    let hinted = at_once.values().filter_map(|h| h.at.as_deref());
-    let told = given_back.values().flat_map(|g| &g.slips).map(|s| s.at.as_str());
-    let said_of: Vec<&str> = hinted.chain(told).flat_map(|at| at.split([' ', '←', ':', '['])).collect();
-    let labels = practical.labels.iter().filter(|(name, _)| said_of.contains(&name.as_str()));
-    let labels = labels.map(|(name, words)| (name.clone(), words.clone())).collect();
-    Ok(FeedbackOnBench {
-        answers_of: policy.answers_of,
-        attempts: policy.attempts,
-        at_once,
-        given_back,
-        bench_marks,
-        labels,
-    })
+    let (at_once, given_back) = (at_once.collect(), given_back.collect());
+    Ok(FeedbackOnBench { answers_of: policy.answers_of, attempts: policy.attempts, at_once, given_back, bench_marks })
 }
 
-impl Hint {
-    /// A slip, and where to look again; never the value.
-    fn of(policy: &Feedback, verdict: &Verdict) -> Hint {
-        let good = matches!(verdict.value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
-        let slip = verdict.slips().first().copied();
-        Hint {
-            right: good && slip.is_none(),
-            number_right: good,
-            words: slip.and_then(|s| policy.hints.get(&s).cloned()),
-            at: verdict.diagnosis.named.first().map(|e| e.at.clone()),
-            slip,
-        }
+/// What was given back; earlier versions of the program named what a slip happened to as the sheet does.
+fn in_words(practical: &Practical, answer: &GivenAnswer) -> GivenAnswer {
+    let mut answer = answer.clone();
+    for slip in &mut answer.slips {
+        slip.at = practical.label_of(&slip.at);
     }
-}
-
-/// Reagents that one is chosen from.
-fn reagents(practical: &Practical, answer: AnswerKind) -> Vec<Named> {
-    let choices = practical.limiting.iter().filter(|_| answer == AnswerKind::Limiting).flat_map(|(_, r)| r);
-    let named =
-        |symbol: &String| Some(Named { symbol: symbol.clone(), name: practical.material(symbol)?.name.clone() });
-    choices.filter_map(named).collect()
+    answer
 }
 
 /// What a group was given, as far as it may know.

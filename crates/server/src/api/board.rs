@@ -9,7 +9,8 @@ use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
 use lab::bench::{Clock, Deviation, Entered, Entries, Room, Struck};
-use lab::group::{GroupOutcome, recompute};
+use lab::evaluated::Evaluated;
+use lab::group::GroupOutcome;
 use lab::practical::file::{AnswersOf, Observation, Role};
 use lab::practical::{Allotted, Material, Practical};
 use serde::{Deserialize, Serialize};
@@ -228,7 +229,7 @@ pub fn bench_now(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Ben
         merged_into: group.merged_into,
         tags: own(&current.tags),
         uses: own(&current.tags).into_iter().chain(from).collect(),
-        outcome: recompute(&practical, &current),
+        outcome: Evaluated::of(&practical, &current).outcome(),
         deviations: current.deviations.clone(),
         help: current.help.clone(),
         last_at: record.filed().last().map(|f| f.received_at),

@@ -5,7 +5,7 @@ use crate::api::board::{self, BenchNow, Row};
 use crate::api::entries::at_the_desk;
 use crate::api::people::{current_visit, seated};
 use crate::api::plan::{ReadingSpec, ResultSpec, result_specs};
-use crate::api::sheets::{Reviews, SheetView, sheet_key, sheet_name, sheets, told};
+use crate::api::sheets::{Reviews, SheetView, sheet_key, sheet_name, sheets};
 use crate::api::shelf::{RunHead, run_head};
 use crate::api::texts::one_line;
 use crate::app::{App, blocking};
@@ -15,15 +15,16 @@ use actix_web::{HttpResponse, get, post, web};
 use lab::bench::{Place, answer_place};
 use lab::check::{BenchMark, Slip, bench_marks};
 use lab::cohort::{Cohort, Member, OutlierTest, cohort};
-use lab::group::{FormulasAllowed, bench_effects, formulas, yield_doubts, yield_needs};
+use lab::evaluated::{Evaluated, FormulasAllowed};
 use lab::judge::{Doubt, Effect, Needed};
 use lab::practical::Practical;
 use lab::practical::file::{AnswerKind, AnswersOf};
+use lab::sheets::Ruling;
 use measure::Decimal;
 use serde::{Deserialize, Serialize};
 use sheet::Line;
 use std::collections::BTreeMap;
-use store::{NewEvent, Release, Review, Ruling, RunStatement, Said, Statement};
+use store::{NewEvent, Release, Review, RunStatement, Said, Statement};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -261,7 +262,7 @@ fn labels(practical: &Practical) -> BTreeMap<String, String> {
 /// Ticks by the first group that has what a result needs: where slips lie differs little between groups.
 fn ticks(practical: &Practical, benches: &[BenchNow]) -> BTreeMap<String, Vec<SlipTick>> {
     let of = |result: &lab::practical::ResultSpec| {
-        let mut found = benches.iter().map(|b| lab::group::ticks(&b.practical, &b.entries, &result.name));
+        let mut found = benches.iter().map(|b| Evaluated::of(&b.practical, &b.entries).ticks(&result.name));
         let found = found.find(|f| !f.is_empty())?;
         Some((result.name.clone(), found.into_iter().map(|(slip, ratio)| SlipTick { slip, ratio }).collect()))
     };
@@ -313,12 +314,13 @@ pub async fn show_worked(
         let (_, group, result) = path.into_inner();
         let BenchNow { practical, entries, .. } = bench_of(app, &desk, group)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
+        let evaluated = Evaluated::of(&practical, &entries);
         Ok(WorkedView {
-            lines: lab::group::worked(&practical, &entries, &result),
-            effects: bench_effects(&practical, &entries, &result),
-            doubts: yield_doubts(&practical, &entries, &result),
-            needs: yield_needs(&practical, &entries, &result),
-            formulas: formulas(&practical, &entries, &result),
+            lines: evaluated.worked(&result),
+            effects: evaluated.effects(&result),
+            doubts: evaluated.doubts_of(&result),
+            needs: evaluated.needed_for(&result),
+            formulas: evaluated.formulas(&result),
             labels: practical.labels.clone(),
             readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         })
@@ -405,13 +407,11 @@ pub async fn give_back(
         for sheet in &all {
             let practical =
                 &benches.iter().find(|b| b.row.group == sheet.group).ok_or(ApiError::NotFound("group"))?.practical;
-            let told =
-                serde_json::to_value(told(practical, sheet, with_values)).map_err(|e| ApiError::Internal(e.into()))?;
             let release = Release {
                 person: sheet.person,
                 engine: env!("CARGO_PKG_VERSION").to_owned(),
                 masses: practical.masses.edition().to_owned(),
-                told,
+                told: sheet.given(practical, with_values),
             };
             let statement = RunStatement::Released(release);
             app.store.append(about_sheet(app, &desk, Uuid::now_v7(), sheet.group, sheet.person, statement))?;

@@ -3,14 +3,15 @@
 
 use crate::access::{Bench, DeskRun};
 use crate::api::people::seated_at;
-use crate::api::sheets::{Reviews, as_told};
+use crate::api::sheets::Reviews;
 use crate::api::texts::one_line;
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
-use lab::bench::{Actor, Entry, Place, Refusal, Taken, accepted};
+use lab::bench::{Actor, Entry, Refusal, Taken, accepted};
 use lab::practical::Practical;
+use lab::sheets::may_answer;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{Group, NewEvent, Run, Said, Statement};
@@ -248,7 +249,10 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
         return Err(ApiError::NotFound("person in this group"));
     }
     if let Entry::Answer { by, .. } = &entry {
-        may_answer(app, bench, group, &entry, *by, new.person)?;
+        let reviews = Reviews::of(app, bench.run.id)?;
+        let given = reviews.given(group.id, *by).map(|(_, given)| given);
+        let record = app.store.bench(bench.run.id, group.id)?;
+        may_answer(&*app.practical_of(&bench.run)?, &record, &entry, new.person, given)?;
     }
     let now = app.clock.now();
     // Entered after the last contact and before it arrived here: that much is certain whatever the clock says.
@@ -282,38 +286,6 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
             received_at: now,
         },
     )
-}
-
-/// Whether an answer may still be given: as often as the practical allows, by the student whose it is, and not once the
-/// values were given back. Sent again, it is the same answer.
-fn may_answer(
-    app: &App,
-    bench: &Bench,
-    group: &Group,
-    entry: &Entry,
-    by: Option<i64>,
-    person: Option<i64>,
-) -> Result<(), ApiError> {
-    if by.is_some() && by != person {
-        return Err(ApiError::NotAllowed("this is another student's answer"));
-    }
-    let record = app.store.bench(bench.run.id, group.id)?;
-    let place = entry.place();
-    if record.history(&place).next_back().is_some_and(|before| before.entry == *entry) {
-        return Ok(());
-    }
-    let allowed = app.practical_of(&bench.run)?.file.feedback.attempts;
-    if let Some(allowed) = allowed.filter(|n| record.history(&place).count() >= *n as usize) {
-        let times = if allowed == 1 { "once".to_owned() } else { format!("{allowed} times") };
-        return Err(ApiError::Invalid(format!("here an answer is given {times}; the last one stands")));
-    }
-    let reviews = Reviews::of(app, bench.run.id)?;
-    let told = reviews.released(group.id, by).map(|(_, release)| as_told(release)).unwrap_or_default();
-    let Place::Answer { result, .. } = place else { return Ok(()) };
-    if told.answers.get(&result).is_some_and(|t| t.expected.is_some()) {
-        return Err(ApiError::Invalid("the value was given back already; the last answer stands".into()));
-    }
-    Ok(())
 }
 
 /// Appends, and tells everybody who looks.

@@ -14,7 +14,7 @@ use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, Dispositi
 use actix_web::{HttpResponse, get, web};
 use anyhow::anyhow;
 use lab::check::{BenchFound, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
-use lab::group::ResultState;
+use lab::evaluated::ResultState;
 use lab::practical::Practical;
 
 /// `GET /runs/{run}/export.csv`, for instructors.

@@ -1,6 +1,7 @@
 //! A practical as its planner sees it: the text, its shape for a form, what is wrong with it, what follows from it.
 
 use crate::access::Desk;
+use crate::api::board::Named;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
@@ -111,6 +112,8 @@ pub struct ResultSpec {
     pub most: f64,
     /// Of a reason in words, what a good one says.
     pub model: String,
+    /// Reagents to choose from, where one is chosen.
+    pub reagents: Vec<Named>,
     /// It is a part of a whole, and more than the whole cannot be.
     pub part_of_a_whole: bool,
 }
@@ -139,6 +142,14 @@ impl ReadingSpec {
     }
 }
 
+/// Reagents that one is chosen from.
+pub fn reagents(practical: &Practical, answer: AnswerKind) -> Vec<Named> {
+    let choices = practical.limiting.iter().filter(|_| answer == AnswerKind::Limiting).flat_map(|(_, r)| r);
+    let named =
+        |symbol: &String| Some(Named { symbol: symbol.clone(), name: practical.material(symbol)?.name.clone() });
+    choices.filter_map(named).collect()
+}
+
 /// The results of a practical as the interface needs them.
 pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
     let spec = |r: &lab::practical::ResultSpec| ResultSpec {
@@ -150,6 +161,7 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
         answer: r.answer,
         most: r.marks.method + r.marks.value + r.marks.unit + r.marks.digits,
         model: r.model.clone(),
+        reagents: reagents(practical, r.answer),
         part_of_a_whole: practical.is_part_of_a_whole(&r.name),
     };
     practical.results.iter().map(spec).collect()

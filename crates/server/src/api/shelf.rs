@@ -5,7 +5,7 @@ use crate::api::board::{self, Row, VisitView, visits};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use lab::group::ResultState;
+use lab::evaluated::ResultState;
 use lab::practical::file::ClassResult;
 use lab::practical::{Practical, check};
 use serde::Serialize;

@@ -1,7 +1,7 @@
 //! Acknowledged means on disk.
 
 use crate::process::{CODE, PASSPHRASE, Server, entry, groups_of, reading};
-use lab::bench::Taken;
+use lab::bench::{Entry, Taken};
 use serde_json::json;
 use std::collections::BTreeMap;
 use std::sync::Mutex;
@@ -60,7 +60,7 @@ fn kill_under_load_loses_nothing_that_was_acknowledged() {
     let store = Store::open(&folder.path().join("record.db")).unwrap();
     let mut kept = BTreeMap::new();
     for (_, group) in &devices {
-        for e in &store.bench(run["id"].as_i64().unwrap(), *group).unwrap().entries {
+        for e in store.bench(run["id"].as_i64().unwrap(), *group).unwrap().filed() {
             let Entry::Reading(Taken { text, .. }) = &e.entry else { panic!("only readings were sent") };
             assert!(kept.insert(e.id.as_u128(), (e.seq, text.clone())).is_none(), "stored twice");
         }

@@ -3297,8 +3297,8 @@ export interface components {
         Explanation: {
             /** @description The result at which the same slip was lost already. */
             again?: string | null;
-            /** @description What it happened to: symbol of a reading or a material, name of a definition; `a ← b` where b was used for a. */
-            at: string;
+            /** @description What it happened to. */
+            at: components["schemas"]["SlipPlace"];
             /**
              * Format: double
              * @description How much of the evidence it has, 0 to 1.
@@ -3351,16 +3351,24 @@ export interface components {
             given_back: {
                 [key: string]: components["schemas"]["GivenBack"];
             };
-            /** @description What definitions of the sheet are called in words, where something is said of them. */
-            labels: {
-                [key: string]: string;
-            };
         };
         /**
          * @description When a group hears how its answers are.
          * @enum {string}
          */
         FeedbackWhen: "on-release" | "at-once";
+        /** @description A quantity as it is told. */
+        Figure: {
+            /** @description To the digits that it is told with, and its unit. */
+            text: string;
+            /** @description As the unit is written. */
+            unit: string;
+            /**
+             * Format: double
+             * @description In its unit.
+             */
+            value: number;
+        };
         /** @description A practical file. */
         File: {
             /** @description How several reactions belong together. */
@@ -3848,13 +3856,11 @@ export interface components {
         Heat: "flame" | "water-bath" | "hot-plate" | "mantle" | "oven";
         /** @description How an answer is, without its value. */
         Hint: {
-            /** @description What it happened to. */
+            /** @description What it happened to, in words; never what was used instead, which would be half the answer. */
             at?: string | null;
-            /** @description The number is right, or right with an earlier value of one's own. */
-            number_right: boolean;
-            /** @description Nothing is wrong with it. */
-            right: boolean;
             slip?: components["schemas"]["Slip"] | null;
+            /** @description What holds. */
+            stands: components["schemas"]["Stands"];
             /** @description The practical's own words for it. */
             words?: string | null;
         };
@@ -4023,6 +4029,13 @@ export interface components {
             p_value: number;
             /** @description p below 5 %. */
             significant: boolean;
+        };
+        /** @description A name of the practical, and what it stands for. */
+        Labelled: {
+            /** @description In words. */
+            label: string;
+            /** @description Slot of a reading, symbol of a material, name of a definition. */
+            symbol: string;
         };
         /** @description A group that comes late. */
         LateGroup: {
@@ -4230,9 +4243,9 @@ export interface components {
             /** @enum {string} */
             kind: "titres-agree";
             /** @description What it may be. */
-            limit: string;
-            /** @description Range of those that agree, with its unit. */
-            range: string;
+            limit: components["schemas"]["Figure"];
+            /** @description Range of those that agree. */
+            range: components["schemas"]["Figure"];
             /** @description All of them, in order. */
             titres: components["schemas"]["DeliveredTitre"][];
         } | {
@@ -4241,12 +4254,11 @@ export interface components {
              * @description How many agree already.
              */
             agreeing: number;
-            /** @description How near those are that agree already, or the two nearest, with its unit; none while there is but one. */
-            closest?: string | null;
+            closest?: components["schemas"]["Figure"] | null;
             /** @enum {string} */
             kind: "one-more";
             /** @description What it may be. */
-            limit: string;
+            limit: components["schemas"]["Figure"];
             /** @description All of them, in order. */
             titres: components["schemas"]["DeliveredTitre"][];
             /**
@@ -4258,11 +4270,11 @@ export interface components {
             /** @enum {string} */
             kind: "trials-agree";
             /** @description What it may be. */
-            limit: string;
+            limit: components["schemas"]["Figure"];
             /** @description What is compared. */
             of: components["schemas"]["Compared"];
-            /** @description Their relative standard deviation, in %. */
-            rsd: string;
+            /** @description Their relative standard deviation. */
+            rsd: components["schemas"]["Figure"];
             /**
              * Format: int32
              * @description How many accurate trials.
@@ -4272,11 +4284,10 @@ export interface components {
             /** @enum {string} */
             kind: "another-trial";
             /** @description What it may be. */
-            limit: string;
+            limit: components["schemas"]["Figure"];
             /** @description What is compared. */
             of: components["schemas"]["Compared"];
-            /** @description Their relative standard deviation, in %; none while there are fewer than two. */
-            rsd?: string | null;
+            rsd?: components["schemas"]["Figure"] | null;
             /** @description That is more than it may be. */
             scattered: boolean;
             /**
@@ -4304,19 +4315,18 @@ export interface components {
              */
             trial: number;
         } | {
-            /** @description How far they are apart, with its unit. */
-            difference: string;
+            /** @description How far they are apart. */
+            difference: components["schemas"]["Figure"];
             /** @enum {string} */
             kind: "constant-mass";
             /** @description What it may be. */
-            within: string;
+            within: components["schemas"]["Figure"];
         } | {
-            /** @description How far they are apart, with its unit; none while there is but one. */
-            difference?: string | null;
+            difference?: components["schemas"]["Figure"] | null;
             /** @enum {string} */
             kind: "once-again";
             /** @description What it may be. */
-            within: string;
+            within: components["schemas"]["Figure"];
         } | {
             /** @description The reason. */
             because: string;
@@ -5699,6 +5709,8 @@ export interface components {
             name: string;
             /** @description It is a part of a whole, and more than the whole cannot be. */
             part_of_a_whole: boolean;
+            /** @description Reagents to choose from, where one is chosen. */
+            reagents: components["schemas"]["Named"][];
             /** @description The unit it is shown in. */
             unit: string;
             /** @description Units that a group can choose from. */
@@ -5735,7 +5747,7 @@ export interface components {
             /** @description Marks set by hand. */
             marks?: string | null;
             /** @description What holds. */
-            ruling: string;
+            ruling: components["schemas"]["Ruling"];
         };
         /** @description What Algorithm A comes to. */
         Robust: {
@@ -5897,6 +5909,11 @@ export interface components {
             /** @description Tags of its vessels and bottles that it took from, in words. */
             uses: string[];
         };
+        /**
+         * @description What holds for an answer.
+         * @enum {string}
+         */
+        Ruling: "as-judged" | "right" | "wrong";
         /** @description Characters that stand at one height. */
         Run: {
             /** @description Where they stand. */
@@ -6269,6 +6286,11 @@ export interface components {
             expanded?: string | null;
             /** @description To the digits it has earned by the school rule. */
             text: string;
+            /**
+             * Format: double
+             * @description The same, unrounded; 0 where it is exact.
+             */
+            uncertainty: number;
             /** @description The unit. */
             unit: string;
             /**
@@ -6295,6 +6317,15 @@ export interface components {
             results: string[];
             /** @description Which. */
             slip: components["schemas"]["Slip"];
+        };
+        /** @description What a slip happened to. */
+        SlipPlace: {
+            instead?: components["schemas"]["Labelled"] | null;
+            /**
+             * @description What should have been used, or was done otherwise; several where they belong together, as in a ratio. Empty where it
+             *     is the whole sum.
+             */
+            what: components["schemas"]["Labelled"][];
         };
         /** @description Where a slip would put a result. */
         SlipTick: {
@@ -6475,7 +6506,7 @@ export interface components {
          */
         Standing: "settled" | "waiting" | "doubtful" | "wrong";
         /**
-         * @description What holds for an answer that is given back.
+         * @description What holds for an answer, by value, unit and digits together: the one word for it on every screen.
          * @enum {string}
          */
         Stands: "right" | "carried-forward" | "written" | "wrong" | "open";
@@ -6993,7 +7024,7 @@ export interface components {
         };
         /** @description A slip as it is told. */
         ToldSlip: {
-            /** @description What it happened to. */
+            /** @description What it happened to, in words; never what was used instead. */
             at: string;
             /** @description Which. */
             slip: components["schemas"]["Slip"];
@@ -7092,6 +7123,8 @@ export interface components {
             diagnosis: components["schemas"]["Diagnosis"];
             /** @description Are the digits? */
             digits: components["schemas"]["DigitsVerdict"];
+            /** @description What holds, all together. */
+            stands: components["schemas"]["Stands"];
             /** @description Is the unit? */
             unit: components["schemas"]["UnitVerdict"];
             /** @description Is the number right? */

@@ -1,52 +1,37 @@
-import type { Asked, BenchView, GivenBack, Hint } from '@/api'
-import { StateMark, type StateKind } from '@/ui'
-import { benchMarkName, benchMarkWords, placeWords, slipHint } from '@/words'
+import type { Asked, BenchView, GivenBack, Hint, Stands } from '@/api'
+import { StateMark } from '@/ui'
+import { benchMarkName, benchMarkWords, slipHint, standsState } from '@/words'
 
 /** What there is to know of an answer at the bench: what was given back, or a hint at once where the practical says so. */
 export function AnswerBack({ view, slot, asked }: { view: BenchView; slot: string; asked: Asked }) {
   const given = view.feedback.given_back[slot]
-  if (given) return <Given given={given} asked={asked} labels={labelsOf(view)} />
+  if (given) return <Given given={given} asked={asked} />
   const hint = view.feedback.at_once[slot]
-  return hint ? <AtOnce hint={hint} label={asked.label} labels={labelsOf(view)} /> : null
+  return hint ? <AtOnce hint={hint} label={asked.label} /> : null
 }
 
-/** What readings, materials and results are called at this bench. */
-function labelsOf(view: BenchView): Record<string, string> {
-  const named = view.readings.flatMap((r) => [
-    [r.reading, r.label],
-    [r.symbol, r.label],
-  ])
-  return Object.fromEntries([
-    ...named,
-    ...view.materials.map((m) => [m.symbol, m.name]),
-    ...view.asked.map((a) => [a.name, a.label]),
-    ...Object.entries(view.feedback.labels),
-  ]) as Record<string, string>
+const stands: Record<Stands, string> = {
+  right: 'is right',
+  'carried-forward': 'is right with your own earlier value',
+  written: ': the number is right',
+  wrong: 'is not right',
+  open: 'could not be judged',
 }
 
-const stands: Record<GivenBack['stands'], { state: StateKind; words: string }> = {
-  right: { state: 'settled', words: 'right' },
-  'carried-forward': { state: 'settled', words: 'right with your own earlier value' },
-  written: { state: 'doubtful', words: 'the number is right' },
-  wrong: { state: 'wrong', words: 'not right' },
-  open: { state: 'doubtful', words: 'could not be judged' },
-}
-
-const unread = { state: 'waiting', words: 'not read yet' } as const
-
-function Given({ given, asked, labels }: { given: GivenBack; asked: Asked; labels: Record<string, string> }) {
+function Given({ given, asked }: { given: GivenBack; asked: Asked }) {
   const { label } = asked
   const inWords = asked.answer === 'words'
-  const { state, words } = inWords && given.stands === 'open' ? unread : stands[given.stands]
+  const unread = inWords && given.stands === 'open'
   const slip = given.slips[0]
   return (
     <div role="group" aria-label={`given back: ${label}`} className="border-l-4 border-copper py-1 pl-3">
       <p>
-        <StateMark kind={state} /> <b className="font-semibold">{label}</b>: {given.answer}{' '}
-        {placeWords(given.unit, {})} {inWords ? '·' : 'is'} {words}
+        <StateMark kind={unread ? 'waiting' : standsState(given.stands)} />{' '}
+        <b className="font-semibold">{label}</b>: {given.answer} {given.unit}
+        {inWords && ' ·'} {unread ? 'not read yet' : stands[given.stands]}
         {given.most > 0 && ` · ${given.marks} of ${given.most} marks`}
       </p>
-      {slip && <p className="text-body">{capital(slipHint(slip.slip, slip.at, labels))}.</p>}
+      {slip && <p className="text-body">{capital(slipHint(slip.slip, slip.at))}.</p>}
       {given.comment && <p className="text-body">“{given.comment}”</p>}
       {given.expected != null && (
         <p className="text-body">
@@ -63,21 +48,30 @@ function Given({ given, asked, labels }: { given: GivenBack; asked: Asked; label
   )
 }
 
-function AtOnce({ hint, label, labels }: { hint: Hint; label: string; labels: Record<string, string> }) {
-  const words = hint.words ?? (hint.slip != null ? slipHint(hint.slip, hint.at ?? '', labels) : null)
+function AtOnce({ hint, label }: { hint: Hint; label: string }) {
+  const words = hint.words ?? (hint.slip != null ? slipHint(hint.slip, hint.at ?? label) : null)
   return (
     <p role="status" className="border-l-4 border-rule py-1 pl-3">
-      <StateMark kind={hint.right ? 'settled' : hint.number_right ? 'doubtful' : 'wrong'} />{' '}
-      <b className="font-semibold">{label}</b>:{' '}
-      {hint.right
-        ? 'right.'
-        : hint.number_right
-          ? `the number is right; ${words ?? 'look again at how it is written'}.`
-          : words !== null
-            ? `not yet: ${words}.`
-            : 'not yet right.'}
+      <StateMark kind={standsState(hint.stands)} /> <b className="font-semibold">{label}</b>:{' '}
+      {hintWords(hint.stands, words)}
     </p>
   )
+}
+
+/** How it stands, with what to look at again. */
+function hintWords(stands: Stands, words: string | null): string {
+  switch (stands) {
+    case 'right':
+      return 'right.'
+    case 'carried-forward':
+      return 'right with your own earlier value.'
+    case 'written':
+      return `the number is right; ${words ?? 'look again at how it is written'}.`
+    case 'wrong':
+      return words === null ? 'not yet right.' : `not yet: ${words}.`
+    case 'open':
+      return 'it cannot be judged yet.'
+  }
 }
 
 /** Marks for the work at the bench, once a sheet was given back. */

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { answerSlot, type BenchStep, type BenchView, type ReadingSpec } from '@/api'
 import type { StateKind } from '@/ui'
+import { standsState } from '@/words'
 import { AdviceList } from './AdviceList'
 import { AnswerBack, BenchMarks } from './AnswerBack'
 import { AnswerLine, AnswerPad } from './AnswerField'
@@ -218,14 +219,8 @@ const given = (view: BenchView, slot: string) => view.feedback.given_back[slot]?
 
 /** How an answer is, as far as this bench has been told. */
 function answerMark(view: BenchView, slot: string): StateKind {
-  const back = view.feedback.given_back[slot]
-  if (back) {
-    if (back.stands === 'wrong') return 'wrong'
-    return back.stands === 'right' || back.stands === 'carried-forward' ? 'settled' : 'doubtful'
-  }
-  const hint = view.feedback.at_once[slot]
-  if (!hint || hint.right) return 'settled'
-  return hint.number_right ? 'doubtful' : 'wrong'
+  const said = view.feedback.given_back[slot] ?? view.feedback.at_once[slot]
+  return said ? standsState(said.stands) : 'settled'
 }
 
 /** How often an answer may still be given. */

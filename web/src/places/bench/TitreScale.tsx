@@ -1,15 +1,15 @@
-import type { DeliveredTitre } from '@/api'
+import type { DeliveredTitre, Figure } from '@/api'
 import { decimalsOf, niceStep, setNumber, ticks } from '@/ui'
 
 /**
  * Titres as menisci on one true scale, the rough one hollow; the jaws of the caliper close around those that agree, or
  * stand open at the limit above the nearest.
  */
-export function TitreScale({ titres, limit }: { titres: readonly DeliveredTitre[]; limit: string }) {
+export function TitreScale({ titres, limit }: { titres: readonly DeliveredTitre[]; limit: Figure }) {
   const width = 330
   const base = 58
   const values = titres.map((t) => ({ ...t, value: Number(t.text) }))
-  const allowed = Number.parseFloat(limit)
+  const allowed = limit.value
   const counted = values.filter((t) => !t.rough)
   const all = counted.length > 0 ? counted : values
   const lowest = Math.min(...all.map((t) => t.value))
@@ -25,7 +25,7 @@ export function TitreScale({ titres, limit }: { titres: readonly DeliveredTitre[
   const [from, to] = closed
     ? [Math.min(...jaws), Math.max(...jaws)]
     : [(lowest + highest - allowed) / 2, (lowest + highest + allowed) / 2]
-  const label = `titres ${titres.map((t) => t.text).join(', ')} on one scale; the limit is ${limit}`
+  const label = `titres ${titres.map((t) => t.text).join(', ')} on one scale; the limit is ${limit.text}`
   return (
     <svg viewBox={`0 0 ${width} 92`} role="img" aria-label={label} className="mt-2 block w-full max-w-md">
       <path d={`M10 ${base}H${width - 10}`} className="stroke-pencil" />

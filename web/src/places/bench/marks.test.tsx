@@ -65,7 +65,7 @@ describe('titres on one scale', () => {
     const markup = renderToStaticMarkup(
       <TitreScale
         titres={[titre(1, '21.60'), titre(2, '21.10', true), titre(3, '21.20', true)]}
-        limit="0.10 mL"
+        limit={{ value: 0.1, unit: 'mL', text: '0.10 mL' }}
       />,
     )
     const jaws = /d="M([\d.]+) 56V24H([\d.]+)V56"[^>]*class="stroke-teal"/.exec(markup)
@@ -80,7 +80,10 @@ describe('titres on one scale', () => {
 
   it('stand open while none agree, and share a label where they stand on one place', () => {
     const markup = renderToStaticMarkup(
-      <TitreScale titres={[titre(1, '21.50'), titre(2, '21.10'), titre(3, '21.50')]} limit="0.10 mL" />,
+      <TitreScale
+        titres={[titre(1, '21.50'), titre(2, '21.10'), titre(3, '21.50')]}
+        limit={{ value: 0.1, unit: 'mL', text: '0.10 mL' }}
+      />,
     )
     expect(markup).toContain('stroke-dasharray')
     expect(labels(markup)).toEqual(['2', '1, 3'])

@@ -129,19 +129,17 @@ it('does not show what was made at another bench, which this device only sends o
 it('comes to the same as the server when it holds a whole story', () => {
   const story = JSON.parse(readFileSync('../crates/lab/tests/lab/story.json', 'utf8')) as Story
   const empty = { ...view, entered: {}, steps_done: [], seq: 0, help: null }
-  const held = story.said.map(
-    (said, i): OnItsWay => ({
-      order: i,
-      bench: '1/2',
-      entry: {
-        id: String(i),
-        group: 2,
-        entry: said.entry,
-        taken_at: i,
-        ...(said.reason !== undefined && { reason: said.reason }),
-      },
-    }),
-  )
+  const held = story.said.map((said, i): OnItsWay => ({
+    order: i,
+    bench: '1/2',
+    entry: {
+      id: String(i),
+      group: 2,
+      entry: said.entry,
+      taken_at: i,
+      ...(said.reason !== undefined && { reason: said.reason }),
+    },
+  }))
   const now = benchNow(empty, held)
   const shown = (places: BenchNow['readings']) =>
     Object.fromEntries(

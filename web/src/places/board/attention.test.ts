@@ -11,6 +11,7 @@ const finding: Finding = {
   fit: { kind: 'digits-swapped', reads: '2.91' },
 }
 const wrong = {
+  stands: 'wrong',
   value: { kind: 'wrong' },
   unit: { kind: 'right' },
   digits: { kind: 'not-judged' },
@@ -19,6 +20,7 @@ const wrong = {
   diagnosis: { named: [], near: [] },
 } as Verdict
 const right = {
+  stands: 'right',
   value: { kind: 'right' },
   unit: { kind: 'right' },
   digits: { kind: 'right' },

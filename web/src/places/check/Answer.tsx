@@ -16,6 +16,7 @@ import {
 import {
   digitsState,
   digitsWords,
+  placeName,
   slipDid,
   slipHint,
   slipName,
@@ -70,7 +71,7 @@ export function Answer({
       i === lines.length - 1 ||
       view.results.some((r) => r.name === l.name) ||
       showsTie(l, tie) ||
-      l.name === named?.at,
+      named?.at.what.some((part) => part.symbol === l.name),
   )
   const near = comparison && comparison.ratio > 0.7 && comparison.ratio < 1.4
   return (
@@ -158,7 +159,7 @@ export function Answer({
         />
       </div>
       <aside aria-label="margin" className="flex flex-col gap-4 border-l border-copper pl-5 max-desk:mt-6">
-        <Named verdict={verdict} labels={view.labels} hints={view.hints} results={view.results} />
+        <Named verdict={verdict} hints={view.hints} results={view.results} />
         <Judgement verdict={verdict} />
         {worked.data?.formulas && (
           <MarginNote
@@ -189,7 +190,6 @@ export function Answer({
         {evidence && (
           <Evidence
             verdict={verdict}
-            labels={view.labels}
             needs={worked.data?.needs ?? []}
             effects={worked.data?.effects ?? []}
             doubts={worked.data?.doubts ?? []}
@@ -232,12 +232,10 @@ function tieOf(named: Explanation | undefined) {
 /** The slip that explains it, what it was, and what the group would read. */
 function Named({
   verdict,
-  labels,
   hints,
   results,
 }: {
   verdict: Verdict
-  labels: CheckView['labels']
   hints: CheckView['hints']
   results: CheckView['results']
 }) {
@@ -251,7 +249,7 @@ function Named({
     <div className="flex flex-col gap-2">
       <p className="text-lead font-semibold text-copper-text">{slipName(first.slip)}</p>
       <p>
-        {slipDid(first.slip, first.at, labels)}
+        {slipDid(first.slip, first.at)}
         {first.right != null && first.instead != null && (
           <>
             : <Words of={first.instead} /> for <Words of={first.right} />
@@ -266,7 +264,7 @@ function Named({
         </p>
       )}
       <p className="text-note text-slate">
-        Hint they would read: “{hints[first.slip] ?? slipHint(first.slip, first.at, labels)}”
+        Hint they would read: “{hints[first.slip] ?? slipHint(first.slip, placeName(first.at))}”
       </p>
     </div>
   )

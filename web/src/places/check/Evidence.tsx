@@ -1,4 +1,4 @@
-import type { CheckView, Doubt, Needed, Verdict } from '@/api'
+import type { Doubt, Needed, Verdict } from '@/api'
 import { benchSlipName, doubtWords, neededWords, placeWords, slipName } from '@/words'
 
 /** Slips at the bench beyond which a list is no longer read. */
@@ -7,7 +7,6 @@ const MOST = 8
 /** What came close without being named, and which way slips at the bench would push this result. */
 export function Evidence({
   verdict,
-  labels,
   effects,
   doubts,
   needs,
@@ -15,7 +14,6 @@ export function Evidence({
   needs: readonly Needed[]
   doubts: readonly Doubt[]
   verdict: Verdict
-  labels: CheckView['labels']
   effects: readonly {
     slip: Parameters<typeof benchSlipName>[0]
     size: string
@@ -29,8 +27,8 @@ export function Evidence({
   return (
     <div className="flex flex-col gap-2 text-note">
       {[...verdict.diagnosis.named, ...verdict.diagnosis.near].map((e) => (
-        <p key={`${e.slip} ${e.at}`}>
-          {slipName(e.slip)} ({placeWords(e.at, labels)}): {Math.round(100 * e.chance)} % of the evidence
+        <p key={`${e.slip} ${placeWords(e.at)}`}>
+          {slipName(e.slip)} ({placeWords(e.at)}): {Math.round(100 * e.chance)} % of the evidence
         </p>
       ))}
       {verdict.diagnosis.named.length + verdict.diagnosis.near.length === 0 && (

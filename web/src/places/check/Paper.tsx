@@ -29,7 +29,7 @@ export function Paper({ view }: { view: CheckView }) {
             entry: {
               kind: 'answer',
               result: spec.name,
-              ...readCell(text, spec, view.labels),
+              ...readCell(text, spec),
               ...(who.person != null && { by: who.person }),
             },
             ...(standing && { supersedes: standing.id, reason: 'from their paper' }),

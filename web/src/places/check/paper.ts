@@ -8,12 +8,11 @@ export interface FromPaper {
 
 /**
  * What is typed into a cell: `6.16` is in the unit asked for, `6160 mg` says its own, and `6.16 -` had none on the paper.
- * A reagent may be named by the beginning of its name.
+ * A reagent may be named by the beginning of its name, where only one begins so.
  */
 export function readCell(
   typed: string,
-  spec: Pick<ResultSpec, 'answer' | 'unit' | 'units'>,
-  labels: Readonly<Record<string, string>>,
+  spec: Pick<ResultSpec, 'answer' | 'unit' | 'units' | 'reagents'>,
 ): FromPaper {
   const text = typed.trim()
   switch (spec.answer) {
@@ -21,8 +20,8 @@ export function readCell(
       return number(text, spec)
     case 'limiting': {
       const begins = (of: string) => of.toLowerCase().startsWith(text.toLowerCase())
-      const named = Object.entries(labels).find(([symbol, name]) => symbol === text || begins(name))
-      return { text: named?.[0] ?? text, unit: '' }
+      const [one, another] = spec.reagents.filter(({ symbol, name }) => symbol === text || begins(name))
+      return { text: one && !another ? one.symbol : text, unit: '' }
     }
     case 'formula':
     case 'words':

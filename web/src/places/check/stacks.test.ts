@@ -11,6 +11,7 @@ function judged(
   return {
     row: { name },
     verdict: {
+      stands: value === 'right' ? (digits === 'right' ? 'right' : 'written') : 'wrong',
       value: { kind: value },
       unit: { kind: 'right' },
       digits: digits === 'right' ? { kind: 'right' } : { kind: digits, typed: 5, wanted: 3 },

@@ -1,6 +1,6 @@
 import type { CheckView, Entered, Explanation, Row, SheetView, SlipTick, Verdict } from '@/api'
 import { dayAndTime, type StateKind } from '@/ui'
-import { answerState, answerWords } from '@/words'
+import { answerState, answerWords, placeWords } from '@/words'
 
 /** One answer to the result in question, on the sheet that it is on. */
 export interface Judged {
@@ -45,7 +45,7 @@ export function stacksOf(judged: readonly Judged[]): Stack[] {
     // that are wrong by the same factor belong together.
     const ratio = one.verdict.comparison?.ratio_shown ?? ''
     const off = one.verdict.value.kind === 'right' ? '1.00' : ratio
-    const key = named ? `${words} ${named.at}` : read ? same(one.answer.text) : `${words} ×${off}`
+    const key = named ? `${words} ${placeWords(named.at)}` : read ? same(one.answer.text) : `${words} ×${off}`
     const stack = stacks.get(key) ?? { key, words, state, ratio: off, judged: [] }
     stack.judged.push(one)
     stacks.set(key, stack)

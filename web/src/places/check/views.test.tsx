@@ -36,6 +36,7 @@ const spec = (name: string, most: number, answer: ResultSpec['answer'] = 'number
   name,
   label: `the ${name}`,
   part_of_a_whole: false,
+  reagents: [],
   unit: 'g',
   units: ['g', 'mg'],
   asked: true,
@@ -44,7 +45,10 @@ const spec = (name: string, most: number, answer: ResultSpec['answer'] = 'number
   model: answer === 'words' ? 'some stays in the liquor' : '',
 })
 
+const stands = { right: 'right', 'carried-forward': 'carried-forward', wrong: 'wrong' } as const
+
 const verdict = (value: Verdict['value']): Verdict => ({
+  stands: value.kind in stands ? stands[value.kind as keyof typeof stands] : 'open',
   value,
   unit: { kind: 'right' },
   digits: { kind: 'right' },

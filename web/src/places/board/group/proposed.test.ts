@@ -4,7 +4,10 @@ import { proposedOn } from './proposed'
 
 const explained = (slip: Slip, at: string, instead: string) => ({
   value: { kind: 'wrong' },
-  diagnosis: { named: [{ slip, at, instead, value: 1, chance: 1 }], near: [] },
+  diagnosis: {
+    named: [{ slip, at: { what: [{ symbol: at, label: at }] }, instead, value: 1, chance: 1 }],
+    near: [],
+  },
 })
 
 it('a reading that was copied otherwise is proposed once, and no other slip is', () => {

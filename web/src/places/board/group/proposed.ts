@@ -1,4 +1,4 @@
-import type { Row, Slip } from '@/api'
+import type { Row, Slip, SlipPlace } from '@/api'
 
 /** Slips of copying a number: the sum may have it right, and the reading wrong. */
 const COPIED: readonly Slip[] = ['digits-swapped', 'decimal-point']
@@ -12,7 +12,8 @@ export function proposedOn(row: Row, slot: string): string[] {
   const named = sheets.flatMap((sheet) =>
     Object.entries(sheet).flatMap(([result, v]) => v.diagnosis.named.slice(0, 1).map((e) => ({ result, e }))),
   )
-  const here = named.filter(({ e }) => e.at === slot && COPIED.includes(e.slip))
+  const isHere = (at: SlipPlace) => at.instead == null && at.what.some((part) => part.symbol === slot)
+  const here = named.filter(({ e }) => isHere(e.at) && COPIED.includes(e.slip))
   const doubtful = here.filter(({ result }) => !sheets.some((s) => s[result]?.value.kind === 'right'))
   return [...new Set(doubtful.flatMap(({ e }) => (e.instead == null ? [] : [e.instead])))]
 }
