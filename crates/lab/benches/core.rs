@@ -5,8 +5,8 @@
 
 use lab::bench::Entries;
 use lab::evaluated::{Evaluated, inputs};
-use lab::practical::Practical;
 use measure::{Decimal, Instrument, InstrumentKind, Unit};
+use practical::Practical;
 use sheet::{Draft, Given, Inputs, Material, Program, ReadingName, Repeats, Runner, Vocabulary, read_definitions};
 use std::hint::black_box;
 use std::time::Instant;

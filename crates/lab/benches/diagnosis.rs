@@ -7,7 +7,9 @@
 #[allow(dead_code)]
 mod students;
 
-use lab::check::{Answer, Slip, ValueVerdict, Verdict};
+use lab::bench::Answer;
+use lab::check::{ValueVerdict, Verdict};
+use practical::slip::Slip;
 use std::collections::BTreeMap;
 use std::time::Instant;
 use students::{Dice, Hand, SHEETS, Sheet, answers, checked, written};

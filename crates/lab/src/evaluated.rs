@@ -4,9 +4,9 @@
 //! checking add their questions to [`Evaluated`] in files of their own.
 
 use crate::bench::{Circumstances, Entries};
-use crate::practical::{Part, Practical};
 use measure::rounding::{Ties, decimal_of, to_place, uncertainty_figures};
 use measure::{Decimal, Source};
+use practical::{Part, Practical};
 use serde::Serialize;
 use sheet::{Evaluation, Given, Inputs, Line, Outcome, Value};
 use std::collections::BTreeMap;

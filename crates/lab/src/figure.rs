@@ -1,7 +1,7 @@
 //! Figures stay figures: a quantity with the way in which it is written, so that nobody has to read it back.
 
-use crate::practical::Amount;
 use measure::{Decimal, Unit};
+use practical::Amount;
 use serde::Serialize;
 
 /// A quantity as it is told.
@@ -23,12 +23,12 @@ impl Figure {
     /// A number with all its digits.
     #[must_use]
     pub fn of(value: Decimal, unit: &Unit) -> Figure {
-        Figure::shown(value.to_f64(), value.to_string(), unit)
+        Figure::shown(value.to_f64(), &value.to_string(), unit)
     }
 
     /// A number with the digits that it is told with.
     #[must_use]
-    pub fn shown(value: f64, digits: String, unit: &Unit) -> Figure {
+    pub fn shown(value: f64, digits: &str, unit: &Unit) -> Figure {
         let text = format!("{digits} {}", unit.written());
         Figure { value, unit: unit.written().to_owned(), text, base: unit.to_base(value) }
     }

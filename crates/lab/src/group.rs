@@ -8,7 +8,7 @@ use crate::judge::{
     Advice, Finding, Hypothesis, LimitingFinding, Next, Waiting, YieldFinding, delivered, limiting, plausibility,
     waiting, yield_above_theory,
 };
-use crate::practical::file::Role;
+use practical::file::Role;
 use serde::Serialize;
 use std::collections::BTreeMap;
 

@@ -10,16 +10,12 @@
 pub mod bench;
 pub mod check;
 pub mod cohort;
-pub mod compute;
 pub mod evaluated;
 mod figure;
 pub mod group;
 pub mod judge;
+pub mod marks;
 pub mod plan;
-pub mod practical;
 pub mod sheets;
-pub mod statistics;
-pub mod substance;
-pub mod technique;
 
 pub use figure::Figure;

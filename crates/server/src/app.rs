@@ -8,7 +8,7 @@ use crate::problem::ApiError;
 use actix_web::web;
 use anyhow::anyhow;
 use lab::bench::{Entries, Room};
-use lab::practical::{Allotted, Practical, edited, upgraded};
+use practical::{Allotted, Practical, edited, upgraded};
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex};
 use store::{Run, Store};

@@ -4,7 +4,7 @@ use crate::access::hash_passphrase;
 use crate::clock::moment;
 use anyhow::{Context, anyhow};
 use lab::bench::{Actor, Entry, Place, RoomItem, accepted};
-use lab::practical::{Allotted, Practical};
+use practical::{Allotted, Practical};
 use serde::Deserialize;
 use std::collections::HashMap;
 use store::{NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store, Visit};

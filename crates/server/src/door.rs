@@ -2,7 +2,7 @@
 //!
 //! A line that is no question, or has no answer, gets an error object on its line; the rest goes on.
 
-use lab::compute::{Request, compute};
+use compute::{Request, compute};
 use serde_json::{Value, json};
 use std::io::{BufRead, Read, Write};
 

@@ -1,7 +1,7 @@
 //! The built-in library of practicals, embedded at build.
 
 use anyhow::Context;
-use lab::practical::Practical;
+use practical::Practical;
 use rust_embed::RustEmbed;
 use store::Store;
 

@@ -54,13 +54,13 @@ pub enum ApiError {
 impl ApiError {
     fn kind(&self) -> (StatusCode, &'static str, &'static str) {
         match self {
-            ApiError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "invalid", "This cannot be taken as it is"),
-            ApiError::Answered(NoMoreAnswers::Anothers) => (StatusCode::FORBIDDEN, "not-allowed", "Not allowed"),
-            ApiError::Answered(NoMoreAnswers::Attempts(_) | NoMoreAnswers::GivenBack) => {
+            ApiError::Invalid(_) | ApiError::Answered(NoMoreAnswers::Attempts(_) | NoMoreAnswers::GivenBack) => {
                 (StatusCode::UNPROCESSABLE_ENTITY, "invalid", "This cannot be taken as it is")
             }
             ApiError::NotSignedIn(_) => (StatusCode::UNAUTHORIZED, "not-signed-in", "Not signed in"),
-            ApiError::NotAllowed(_) => (StatusCode::FORBIDDEN, "not-allowed", "Not allowed"),
+            ApiError::NotAllowed(_) | ApiError::Answered(NoMoreAnswers::Anothers) => {
+                (StatusCode::FORBIDDEN, "not-allowed", "Not allowed")
+            }
             ApiError::NotFound(_) => (StatusCode::NOT_FOUND, "not-found", "Not found"),
             ApiError::Conflict(StoreError::RunClosed) => (StatusCode::CONFLICT, "run-closed", "The run is closed"),
             ApiError::Conflict(StoreError::RunPaused) => (StatusCode::CONFLICT, "run-paused", "The class is paused"),

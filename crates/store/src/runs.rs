@@ -6,7 +6,7 @@ use crate::event::{NewEvent, RunStatement, insert};
 use crate::visits::{Visit, seat, set_visits};
 use crate::writer::Store;
 use lab::bench::{Actor, Room, RoomItem};
-use lab::practical::Allotted;
+use practical::Allotted;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 
 /// One run of a practical with a class.

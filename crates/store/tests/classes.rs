@@ -2,7 +2,7 @@
 //! later visit says otherwise, a closed run keeps the room it was computed with.
 
 use lab::bench::{Actor, Bottle, Entry, PlaceKind, RoomItem, Taken};
-use lab::practical::Allotted;
+use practical::Allotted;
 use store::{NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError, Visit};
 use tempfile::TempDir;
 use uuid::Uuid;

@@ -1,7 +1,7 @@
 //! Records that earlier versions of the program wrote: every payload is still read, every table still comes along.
 
 use lab::bench::{Actor, EntryKind, Room};
-use lab::practical::Allotted;
+use practical::Allotted;
 use rusqlite::named_params;
 use serde_json::Value;
 use sha2::{Digest, Sha256};

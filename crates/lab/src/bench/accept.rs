@@ -3,13 +3,14 @@
 //! Odd is not impossible: a reading outside its range is taken and marked. Refused is what no instrument can show, what
 //! the practical does not have, and texts beyond any use.
 
+use super::possible::possible;
 use super::room::short;
 use super::{Departure, Deviation, Entry, PlaceKind, Room, Taken, answer_place};
-use crate::check::Answer;
-use crate::judge::possible;
-use crate::practical::file::{AnswerKind, AnswersOf, ObservationKind};
-use crate::practical::{Amount, Practical};
+use crate::bench::Answer;
+
 use measure::Dimension;
+use practical::file::{AnswerKind, AnswersOf, ObservationKind};
+use practical::{Amount, Practical};
 
 /// Most characters of a note, of a reason, of what a call for help is about.
 const LONGEST_NOTE: usize = 500;

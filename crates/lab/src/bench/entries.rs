@@ -1,7 +1,7 @@
 //! What stands at a bench when all has been said.
 
 use super::{Deviation, Entry, Flag, Place, PlaceKind, Room};
-use crate::check::Answer;
+use crate::bench::Answer;
 use measure::Instrument;
 use std::collections::{BTreeMap, BTreeSet};
 

@@ -6,17 +6,21 @@
 //! [`Entries`] is what stands when all has been said.
 
 mod accept;
+mod answer;
 mod departure;
 mod entries;
 mod entry;
 mod place;
+mod possible;
 mod record;
 mod room;
 
 pub use accept::{Refusal, accepted};
+pub use answer::{Answer, Said};
 pub use departure::{Departure, Deviation};
 pub use entries::{Circumstances, Clock, Entries};
 pub use entry::{Entry, EntryKind, Flag, PlaceKind, Taken};
 pub use place::{Place, answer_place};
+pub use possible::possible;
 pub use record::{Actor, Entered, Filed, Record, Standing, Struck, UnknownActor};
 pub use room::{Bottle, Room, RoomItem, TaggedVessel};

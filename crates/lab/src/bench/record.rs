@@ -46,9 +46,8 @@ impl FromStr for Actor {
         match text.split_once(' ') {
             Some(("device", n)) => Ok(Actor::Device(number(n)?)),
             Some(("person", n)) => Ok(Actor::Person(number(n)?)),
-            Some(_) => Err(unknown()),
             None if text == "console" => Ok(Actor::Console),
-            None => Err(unknown()),
+            Some(_) | None => Err(unknown()),
         }
     }
 }
@@ -155,6 +154,7 @@ impl Record {
     }
 
     /// Everything that was ever put into a place, in order.
+    #[must_use]
     pub fn history(&self, place: &Place) -> impl DoubleEndedIterator<Item = &Filed> {
         self.places.get(place).into_iter().flatten().map(|i| &self.filed[*i])
     }

@@ -4,9 +4,9 @@
 //! each with its own resolution and tolerance. A reading taken on a named instrument is judged and computed by that one.
 
 use super::Entries;
-use crate::practical::file::Form;
-use crate::practical::{Edit, Key, Practical, Reading, Stated};
 use measure::{Dimension, Instrument, Unit};
+use practical::file::Form;
+use practical::{Edit, Key, Practical, Reading, Stated};
 use serde::{Deserialize, Serialize};
 
 /// One thing of the room.

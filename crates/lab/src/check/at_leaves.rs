@@ -1,10 +1,10 @@
 //! Slips on numbers with chemical meaning: ratios, coefficients, molar masses, purities, densities, strengths.
 
 use super::reach::{At, Reach, at};
-use super::slip::Slip;
-use crate::practical::{Material, SheetRole};
 use chem::Formula;
 use measure::rounding::{Ties, decimal_of, to_place};
+use practical::slip::Slip;
+use practical::{Material, SheetRole};
 use sheet::{Act, Change, Leaf, Place, Work};
 
 /// Dots that part an adduct.

@@ -1,11 +1,11 @@
 //! Slips on an operation with a declared role: a weighing, a titre, a mean, a yield, a blank, a dilution.
 
 use super::reach::{At, Candidate, Made, Reach, at};
-use super::slip::Slip;
 use super::smallest::{Smallest, mass_of, smallest};
-use crate::practical::SheetRole;
-use crate::practical::file::{Method, Weighing};
 use measure::{Dimension, InstrumentKind};
+use practical::SheetRole;
+use practical::file::{Method, Weighing};
+use practical::slip::Slip;
 use sheet::{Act, Change, Gathered, Leaf, Place, Work};
 
 impl Reach<'_> {
@@ -383,7 +383,7 @@ impl Reach<'_> {
             .practical
             .materials
             .iter()
-            .filter(|m| matches!(&m.supply, crate::practical::Supply::Solution(s) if s.dilution.is_some()))
+            .filter(|m| matches!(&m.supply, practical::Supply::Solution(s) if s.dilution.is_some()))
             .filter_map(|m| self.practical.roles.named(SheetRole::Amount, &m.symbol).map(str::to_owned))
             .collect();
         for name in diluted {

@@ -1,9 +1,9 @@
 //! Slips on one typed value: digits exchanged, a decimal point moved, another trial's value, the planned amount.
 
 use super::reach::{At, Reach, at};
-use super::slip::Slip;
-use crate::practical::Reading;
 use measure::{Decimal, Dimension, InstrumentKind, Unit};
+use practical::Reading;
+use practical::slip::Slip;
 use sheet::Act;
 
 impl Reach<'_> {

@@ -15,11 +15,11 @@
 
 use super::in_writing::{rounded_early, written};
 use super::reach::{At, Candidate, Made, Reach};
-use super::slip::Slip;
 use super::sums::Sums;
 use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace};
-use crate::practical::{Practical, ResultSpec};
 use measure::{Decimal, Unit};
+use practical::slip::Slip;
+use practical::{Practical, ResultSpec};
 use sheet::{Change, Otherwise};
 use std::collections::BTreeMap;
 

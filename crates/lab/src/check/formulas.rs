@@ -1,11 +1,11 @@
 //! Answers that are no number: a formula, judged chemically; a reagent, chosen.
 
-use super::slip::Slip;
 use super::smallest::{Smallest, smallest};
 use super::sums::Sums;
 use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace, ValueVerdict};
-use crate::practical::ResultSpec;
 use chem::Formula;
+use practical::ResultSpec;
+use practical::slip::Slip;
 use sheet::Outcome;
 
 /// How far a ratio of amounts may be from one of whole numbers to explain a formula.

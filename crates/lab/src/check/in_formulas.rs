@@ -1,9 +1,9 @@
 //! Slips on how a formula is read or reduced, as far as they change a number.
 
 use super::reach::{Candidate, Made, Reach, at};
-use super::slip::Slip;
-use crate::practical::file::Method;
 use measure::Dimension;
+use practical::file::Method;
+use practical::slip::Slip;
 use sheet::{Act, Change, Leaf, Place, Work};
 
 impl Reach<'_> {

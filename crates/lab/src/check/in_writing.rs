@@ -2,10 +2,10 @@
 
 use super::at_readings::swaps;
 use super::reach::{Candidate, Made, at};
-use super::slip::Slip;
-use crate::practical::ResultSpec;
 use measure::rounding::{Ties, decimal_of, to_figures, to_place};
 use measure::{Decimal, Dimension, Unit};
+use practical::ResultSpec;
+use practical::slip::Slip;
 use sheet::{Act, Otherwise, Place, Program, Work};
 
 /// What could have been written instead of `value`, in base units, by somebody who writes down to the place of `typed`.

@@ -4,12 +4,12 @@
 //! that interval, widened by the practical's tolerance, holds the value recomputed from the group's own readings. The
 //! interval is capped: "6 g" for 6.16 g is too few digits to judge, not a lucky hit.
 
-use super::answer::Answer;
 use super::verdict::{Comparison, DigitsVerdict, UnitVerdict, ValueVerdict};
-use crate::practical::file::DigitsPolicy;
-use crate::practical::{Practical, ResultSpec};
+use crate::bench::Answer;
 use measure::rounding::figures;
 use measure::{Decimal, Unit};
+use practical::file::DigitsPolicy;
+use practical::{Practical, ResultSpec};
 use sheet::Precision;
 
 /// A half-width wider than this part of the value is too few digits to judge.

@@ -8,27 +8,19 @@
 //! What must stay true: a student is never blamed for what the evidence does not show. Where it is not clear, the verdict
 //! says that it is wrong and stays silent about why.
 
-mod answer;
 mod at_leaves;
 mod at_nodes;
 mod at_readings;
-mod bench_marks;
 mod diagnosis;
 mod formulas;
 mod in_formulas;
 mod in_writing;
 mod judge;
-mod marks;
 mod reach;
-mod slip;
 mod smallest;
 mod sums;
 mod verdict;
 
-pub use answer::{Answer, Said};
-pub use bench_marks::{BenchFound, BenchMark, bench_marks};
-pub use marks::{Awarded, MarkKind, awarded};
-pub use slip::{Level, Slip};
 pub use verdict::{
     Comparison, Diagnosis, DigitsVerdict, Explanation, Labelled, SlipPlace, Stands, UnitVerdict, ValueVerdict, Verdict,
 };

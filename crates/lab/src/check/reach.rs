@@ -1,9 +1,9 @@
 //! What a result hangs on, and everything that could have been done otherwise on the way to it.
 
-use super::slip::Slip;
 use super::smallest;
-use crate::practical::{Practical, ResultSpec};
 use measure::{Decimal, Dimension};
+use practical::slip::Slip;
+use practical::{Practical, ResultSpec};
 use sheet::{Act, Change, Leaf, Otherwise, Place, Program, Work, trial_name};
 use std::collections::BTreeMap;
 

@@ -1,6 +1,6 @@
 //! By what some choose the reagent that limits: the smallest mass, or the smallest amount of substance.
 
-use crate::practical::{Practical, SheetRole};
+use practical::{Practical, SheetRole};
 use sheet::{Leaf, Otherwise};
 
 /// What a definition or a reading comes to without a slip, in base units.

@@ -1,15 +1,15 @@
 //! All answers of one sheet, in the order in which they are asked.
 
-use super::answer::{Answer, Said};
 use super::diagnosis::{Established, Way, diagnose};
 use super::formulas;
 use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value};
 use super::reach::{Made, Reach};
-use super::slip::{Level, Slip};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use crate::bench::{Answer, Said};
 use crate::evaluated::Evaluated;
-use crate::practical::{Practical, ResultSpec};
 use measure::{Decimal, Unit};
+use practical::slip::{Level, Slip};
+use practical::{Practical, ResultSpec};
 use sheet::{Act, Change, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute, Value};
 use std::collections::BTreeMap;
 

@@ -1,6 +1,6 @@
 //! What checking an answer shows: value, unit and digits apart, and what explains a wrong one.
 
-use super::slip::Slip;
+use practical::slip::Slip;
 use serde::{Deserialize, Serialize};
 
 /// What holds for an answer, by value, unit and digits together: the one word for it on every screen.

@@ -11,9 +11,9 @@
 
 use super::Member;
 use crate::evaluated::Evaluated;
-use crate::practical::ResultSpec;
-use crate::statistics::algorithm_a;
 use measure::InstrumentKind;
+use practical::ResultSpec;
+use practical::statistics::algorithm_a;
 use rand_chacha::ChaCha8Rng;
 use rand_chacha::rand_core::{RngCore, SeedableRng};
 use serde::Serialize;

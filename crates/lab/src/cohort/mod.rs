@@ -16,8 +16,8 @@ use crate::evaluated::{Evaluated, ResultState};
 use crate::group::GroupOutcome;
 use crate::judge::{AcceptedFrom, LeftOver, stated, trial_run};
 use crate::plan::planned_value;
-use crate::practical::{Practical, ResultSpec};
-use crate::statistics::{against_accepted, algorithm_a, dixon, grubbs, regression};
+use practical::statistics::{against_accepted, algorithm_a, dixon, grubbs, regression};
+use practical::{Practical, ResultSpec};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -338,7 +338,7 @@ fn accepted(practical: &Practical, result: &ResultSpec, numbers: &[(&Member<'_>,
 }
 
 fn pooled(practical: &Practical, members: &[Member<'_>]) -> Vec<PooledLine> {
-    let of = |asked: &crate::practical::file::Pooled| {
+    let of = |asked: &practical::file::Pooled| {
         let unit = |name: &str| practical.program.definition(name).map(|d| d.unit.clone());
         let (x_unit, y_unit) = (unit(&asked.x)?, unit(&asked.y)?);
         let point = |m: &Member<'_>| {

@@ -1,7 +1,8 @@
 //! Which slips a class makes: what is worth five minutes for all.
 
 use super::Member;
-use crate::check::{Slip, Verdict};
+use crate::check::Verdict;
+use practical::slip::Slip;
 use serde::Serialize;
 use std::collections::BTreeMap;
 

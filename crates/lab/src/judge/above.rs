@@ -9,8 +9,8 @@
 
 use super::departed::limiting_now;
 use crate::evaluated::Evaluated;
-use crate::practical::{Practical, SheetRole, Supply, YieldNames};
 use measure::rounding::figures;
+use practical::{Practical, SheetRole, Supply, YieldNames};
 use serde::Serialize;
 
 /// A reason for a yield above theory, with the figure that it would need.

@@ -5,8 +5,8 @@
 
 use crate::Figure;
 use crate::bench::Entries;
-use crate::practical::Practical;
-use crate::practical::file::{Disclosed, Judgement};
+use practical::Practical;
+use practical::file::{Disclosed, Judgement};
 use serde::Serialize;
 
 /// One thing to be told.

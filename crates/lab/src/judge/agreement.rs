@@ -9,10 +9,10 @@ use super::advice::{judged, plain};
 use super::{Advice, Compared, Matter, Standing, Titre, fixed, number};
 use crate::Figure;
 use crate::evaluated::Evaluated;
-use crate::practical::file::{Judgement, Method, Stop, TitreItem};
-use crate::practical::{Amount, Practical, Reading, SheetRole};
-use crate::statistics::summary;
 use measure::{Concordance, Decimal, Unit, concordance};
+use practical::file::{Judgement, Method, Stop, TitreItem};
+use practical::statistics::summary;
+use practical::{Amount, Practical, Reading, SheetRole};
 use sheet::Outcome;
 use std::collections::BTreeMap;
 
@@ -116,7 +116,7 @@ impl Evaluated<'_> {
         let found = summary(&values).ok()?.spread.and_then(|s| s.rsd_percent).map(f64::abs);
         let limit = Figure::stated(limit, &allowed);
         let percent = Unit::parse("%").ok()?;
-        let rsd = found.map(|r| Figure::shown(r, fixed(r, 2), &percent));
+        let rsd = found.map(|r| Figure::shown(r, &fixed(r, 2), &percent));
         let scattered = found.is_some_and(|r| r > 100.0 * allowed.base());
         let (standing, matter) = match rsd {
             Some(rsd) if trials >= wanted && !scattered => {
@@ -227,7 +227,7 @@ fn volume_between(readings: &BTreeMap<String, Decimal>, titre: &TitreItem, repea
 pub fn delivered(practical: &Practical, readings: &BTreeMap<String, Decimal>) -> BTreeMap<String, String> {
     let of = |titre: &TitreItem| -> Vec<(String, String)> {
         let slots = practical.reading(&titre.end).map(Reading::slots).unwrap_or_default();
-        let volume = |slot: &crate::practical::Slot<'_>| {
+        let volume = |slot: &practical::Slot<'_>| {
             let repeat = slot.symbol.strip_prefix(&titre.end)?;
             Some((slot.symbol.clone(), volume_between(readings, titre, repeat)?.to_string()))
         };

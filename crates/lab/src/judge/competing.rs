@@ -8,9 +8,9 @@
 
 use super::fixed;
 use crate::evaluated::Evaluated;
-use crate::practical::file::{Arrangement, Role, Weighing};
-use crate::practical::{Material, Practical, Reaction};
 use measure::Decimal;
+use practical::file::{Arrangement, Role, Weighing};
+use practical::{Material, Practical, Reaction};
 use serde::Serialize;
 use sheet::{Evaluation, Outcome};
 use std::collections::BTreeMap;

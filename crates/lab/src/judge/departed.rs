@@ -9,8 +9,8 @@ use super::{Advice, Changed, Matter, Standing};
 use crate::bench::Deviation;
 use crate::evaluated::Evaluated;
 use crate::evaluated::{ResultState, result_outcome};
-use crate::practical::file::Role;
-use crate::practical::{Amount, Material, Practical};
+use practical::file::Role;
+use practical::{Amount, Material, Practical};
 use sheet::{Evaluation, Inputs, Substitute};
 
 impl Evaluated<'_> {
@@ -87,7 +87,7 @@ fn changed(practical: &Practical, old: &Evaluation<'_>, new: &Evaluation<'_>) ->
         ResultState::Value(v) => Some(v),
         ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
     };
-    let one = |r: &crate::practical::ResultSpec| {
+    let one = |r: &practical::ResultSpec| {
         let (before, with_it) = (state(old, &r.name)?, state(new, &r.name)?);
         (before.text != with_it.text).then(|| Changed {
             result: r.name.clone(),

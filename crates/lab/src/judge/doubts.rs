@@ -4,8 +4,8 @@
 //! what would the yield be? A way whose yield lies above 100 % beyond its uncertainty is not feasible.
 
 use crate::evaluated::Evaluated;
-use crate::practical::{Practical, SheetRole, YieldNames};
 use measure::rounding::figures;
+use practical::{Practical, SheetRole, YieldNames};
 use serde::Serialize;
 use sheet::{Act, Change, Evaluation, Leaf, Otherwise, Place};
 

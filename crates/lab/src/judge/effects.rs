@@ -9,10 +9,10 @@
 
 use crate::bench::{Departure, Entries, Flag};
 use crate::evaluated::Evaluated;
-use crate::practical::file::{Role, TitreItem};
-use crate::practical::{Practical, Reading, ResultSpec};
 use measure::InstrumentKind;
 use measure::rounding::figures;
+use practical::file::{Role, TitreItem};
+use practical::{Practical, Reading, ResultSpec};
 use serde::Serialize;
 use sheet::Evaluation;
 use std::collections::{BTreeMap, BTreeSet};

@@ -32,7 +32,7 @@ pub use doubts::{Doubt, Doubted};
 pub use effects::{BenchSlip, Effect};
 pub use limiting::{Evidence, LimitingFinding};
 pub use next::Next;
-pub use plausibility::{Finding, Fit, decimals_shown, plausibility, possible};
+pub use plausibility::{Finding, Fit, decimals_shown, plausibility};
 pub use reference::{AcceptedFrom, reference, stated, trial_run};
 pub use waits::{Waiting, waiting};
 pub use waste::LeftOver;

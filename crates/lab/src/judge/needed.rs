@@ -7,10 +7,10 @@
 use super::advice::judged;
 use super::{Advice, Matter, Standing, figures, fixed, number};
 use crate::evaluated::Evaluated;
-use crate::practical::file::{Judgement, Neutralising, Role};
-use crate::practical::{Material, Reading};
 use chem::Coefficient;
 use measure::Unit;
+use practical::file::{Judgement, Neutralising, Role};
+use practical::{Material, Reading};
 
 impl Evaluated<'_> {
     pub(super) fn needs(&self, out: &mut Vec<Advice>) {

@@ -4,7 +4,7 @@
 //! empty vessel that the readings call a container, and sums whose readings are all there.
 
 use crate::evaluated::Evaluated;
-use crate::practical::Reading;
+use practical::Reading;
 use serde::Serialize;
 
 /// Where a group goes on.

@@ -5,8 +5,8 @@
 //! point moved by one to three places, two neighbouring digits exchanged. Exactly one that fits is offered.
 
 use crate::bench::{Circumstances, Flag};
-use crate::practical::{Practical, Reading};
-use measure::{Decimal, Dimension, Instrument};
+use measure::{Decimal, Instrument};
+use practical::{Practical, Reading};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -82,24 +82,6 @@ pub enum Fit {
         /// What it would read.
         reads: String,
     },
-}
-
-/// The number typed for `reading`, if `instrument` could show it.
-///
-/// # Errors
-/// A sentence for the group: no number, a negative one, or beyond the instrument.
-pub fn possible(reading: &Reading, instrument: &Instrument, typed: &str) -> Result<Decimal, String> {
-    let value = Decimal::parse(typed).map_err(|e| e.to_string())?;
-    let unit = reading.unit.written();
-    // A temperature on its scale may lie below zero; a mass, a volume, a count may not.
-    if value.is_negative() && reading.unit.dimension() != Dimension::TEMPERATURE {
-        return Err(format!("{} cannot be negative: {value} {unit}", reading.label));
-    }
-    let capacity = instrument.capacity;
-    if value.to_f64() > capacity * 1000.0 {
-        return Err(format!("{} shows at most {capacity} {unit}, not {value} {unit}", instrument.name));
-    }
-    Ok(value)
 }
 
 /// A repeat agrees within so many display steps, and is far off beyond so many.

@@ -11,9 +11,9 @@
 use super::advice::judged;
 use super::{Advice, Matter, Standing, fixed};
 use crate::evaluated::Evaluated;
-use crate::practical::file::{Judgement, ReadingKind, Role};
-use crate::practical::{Material, Reading};
 use measure::{Decimal, Dimension, InstrumentKind, Unit};
+use practical::file::{Judgement, ReadingKind, Role};
+use practical::{Material, Reading};
 
 /// A distillate within this of the boiling point is taken for the substance, °C.
 const COLLECTED: f64 = 3.0;

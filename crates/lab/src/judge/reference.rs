@@ -1,8 +1,8 @@
 //! The value that a result is held against: the accepted one, or what the trial run came to.
 
 use crate::evaluated::inputs;
-use crate::practical::{Practical, ResultSpec, Stated};
 use measure::Decimal;
+use practical::{Practical, ResultSpec, Stated};
 use serde::Serialize;
 
 /// Where a value that others are held against comes from.

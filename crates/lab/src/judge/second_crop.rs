@@ -10,9 +10,9 @@
 use super::advice::plain;
 use super::{Advice, Matter, Standing, number};
 use crate::evaluated::Evaluated;
-use crate::practical::file::Crystallising;
-use crate::practical::{Amount, celsius, grams_of_water};
 use measure::rounding::figures;
+use practical::file::Crystallising;
+use practical::{Amount, celsius, grams_of_water};
 
 impl Evaluated<'_> {
     /// Told at the step that weighs the first crop.

@@ -3,7 +3,7 @@
 use super::advice::{judged, plain};
 use super::{Advice, Matter, Standing, number};
 use crate::evaluated::Evaluated;
-use crate::practical::file::{Judgement, Observation, ObservationKind, Stop};
+use practical::file::{Judgement, Observation, ObservationKind, Stop};
 
 impl Evaluated<'_> {
     pub(super) fn observed(&self, out: &mut Vec<Advice>) {

@@ -6,9 +6,9 @@
 use super::advice::plain;
 use super::{Advice, Matter, Standing, fixed, number};
 use crate::evaluated::Evaluated;
-use crate::practical::file::ReadingKind;
-use crate::practical::file::{Step, Stop};
-use crate::practical::{Amount, Reading};
+use practical::file::ReadingKind;
+use practical::file::{Step, Stop};
+use practical::{Amount, Reading};
 
 impl Evaluated<'_> {
     pub(super) fn stops(&self, out: &mut Vec<Advice>) {

@@ -6,8 +6,8 @@
 //! here reads a clock.
 
 use crate::bench::Entries;
-use crate::practical::file::Step;
-use crate::practical::{Practical, Reading, minutes};
+use practical::file::Step;
+use practical::{Practical, Reading, minutes};
 use serde::Serialize;
 use std::collections::BTreeMap;
 

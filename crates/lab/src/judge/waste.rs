@@ -5,7 +5,7 @@
 //! for the local rule.
 
 use crate::evaluated::Evaluated;
-use crate::practical::SheetRole;
+use practical::SheetRole;
 use serde::Serialize;
 
 /// What is left of a reagent.

@@ -6,8 +6,8 @@
 use super::advice::{judged, plain};
 use super::{Advice, Matter, Standing, fixed};
 use crate::evaluated::Evaluated;
-use crate::practical::file::Judgement;
-use crate::practical::{SheetRole, YieldNames};
+use practical::file::Judgement;
+use practical::{SheetRole, YieldNames};
 use serde::Serialize;
 use sheet::Evaluation;
 

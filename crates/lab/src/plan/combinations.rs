@@ -7,8 +7,8 @@
 //! first.
 
 use super::{Consequence, Note, Setting};
-use crate::practical::file::{Heat, Step};
-use crate::practical::{Key, Material, StrengthKind, Supply, celsius};
+use practical::file::{Heat, Step};
+use practical::{Key, Material, StrengthKind, Supply, celsius};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -124,7 +124,7 @@ fn strength(m: &Material) -> f64 {
         Supply::Solution(s) => {
             let mass = m.formula.as_ref().and_then(|f| f.molar_mass(&chem::MassTable::Abridged).ok());
             let kind = if s.kind == StrengthKind::Percent(None) {
-                StrengthKind::Percent(Some(crate::practical::Basis::MassInVolume))
+                StrengthKind::Percent(Some(practical::Basis::MassInVolume))
             } else {
                 s.kind
             };

@@ -1,7 +1,7 @@
 //! Everything that a plan can tell, each with its figures.
 
 use super::Combination;
-use crate::practical::Key;
+use practical::Key;
 use serde::Serialize;
 
 /// Something that follows, beside the line that causes it.

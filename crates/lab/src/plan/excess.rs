@@ -6,8 +6,8 @@
 
 use super::ledger::{Share, stated_words};
 use super::{Consequence, Note, Setting, figures, in_unit_of, number};
-use crate::practical::file::Role;
-use crate::practical::{Material, Stated};
+use practical::file::Role;
+use practical::{Material, Stated};
 
 /// An excess below this part is near the edge.
 const EDGE: f64 = 0.05;

@@ -1,8 +1,8 @@
 //! What a percentage refers to, and which hydrate is weighed: both figures until it is said.
 
 use super::{AsHydrate, Consequence, Note, Setting, figures, in_unit_of};
-use crate::practical::{Basis, Material, StrengthKind, Supply};
 use chem::Formula;
+use practical::{Basis, Material, StrengthKind, Supply};
 
 impl Setting<'_> {
     pub(super) fn forms(&self, notes: &mut Vec<Note>) {

@@ -1,8 +1,8 @@
 //! Competing reactions: what each would make from the planned amounts, and what would be seen.
 
 use super::{Consequence, Note, Setting, figures, number};
-use crate::practical::Material;
-use crate::practical::file::{Arrangement, Role};
+use practical::Material;
+use practical::file::{Arrangement, Role};
 
 impl Setting<'_> {
     pub(super) fn hypotheses(&self, notes: &mut Vec<Note>) {

@@ -1,10 +1,10 @@
 //! Materials as a ledger: form, amount, moles, equivalents of the limiting one.
 
 use super::{Setting, figures, number};
-use crate::practical::file::Role;
-use crate::practical::{Material, Strength, Supply};
 use chem::Run;
 use measure::Decimal;
+use practical::file::Role;
+use practical::{Material, Strength, Supply};
 use serde::Serialize;
 
 /// A material in the ledger.
@@ -150,8 +150,8 @@ fn form_words(supply: &Supply) -> String {
 }
 
 /// A stated quantity as it is said: digits, unit, basis; a range with both its ends.
-pub(super) fn stated_words(stated: &crate::practical::Stated) -> String {
-    use crate::practical::Basis;
+pub(super) fn stated_words(stated: &practical::Stated) -> String {
+    use practical::Basis;
     let unit = stated.amount.unit.written();
     let basis = match stated.basis {
         None => "",

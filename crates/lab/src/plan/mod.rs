@@ -22,11 +22,11 @@ pub use consequence::{AsHydrate, CeilingWhy, Consequence, Decisive, Note, Unreco
 pub use ledger::{Equivalents, LedgerLine, Planned};
 
 use crate::evaluated::{ResultState, inputs, result_outcome};
-use crate::practical::file::ReadingKind;
-use crate::practical::{Allotted, Key, Material, Part, Practical, Reading, Stated};
 use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, figures};
+use practical::file::ReadingKind;
+use practical::{Allotted, Key, Material, Part, Practical, Reading, Stated};
 use serde::Serialize;
 use sheet::{Evaluation, Inputs, Line};
 use std::collections::BTreeMap;
@@ -114,18 +114,18 @@ pub fn plan(practical: &Practical) -> Plan {
 /// What a result comes to with planned amounts and expected readings, in its own unit; of a group with an assignment by
 /// those of its own.
 #[must_use]
-pub fn planned_value(practical: &Practical, result: &crate::practical::ResultSpec) -> Option<f64> {
+pub fn planned_value(practical: &Practical, result: &practical::ResultSpec) -> Option<f64> {
     let own = practical.allotted.assignment.as_deref().and_then(|name| practical.assignment(name));
     let bare = Bare::of(practical, &own.map(expected).unwrap_or_default());
     Some(result.unit.from_base(bare.setting().value(&result.name)?))
 }
 
 /// Readings that an assignment expects otherwise.
-fn expected(assignment: &crate::practical::file::Assignment) -> BTreeMap<String, Decimal> {
+fn expected(assignment: &practical::file::Assignment) -> BTreeMap<String, Decimal> {
     assignment.expected.iter().filter_map(|(s, t)| Some((s.clone(), Decimal::parse(t).ok()?))).collect()
 }
 
-fn reaction_line(reaction: &crate::practical::Reaction) -> ReactionLine {
+fn reaction_line(reaction: &practical::Reaction) -> ReactionLine {
     let balance = reaction.equation.check().unwrap_or_default();
     ReactionLine {
         name: reaction.name.clone(),
@@ -134,7 +134,7 @@ fn reaction_line(reaction: &crate::practical::Reaction) -> ReactionLine {
     }
 }
 
-fn recipe(practical: &Practical, assignment: &crate::practical::file::Assignment) -> Recipe {
+fn recipe(practical: &Practical, assignment: &practical::file::Assignment) -> Recipe {
     let own = practical.allotted(&Allotted { assignment: Some(assignment.name.clone()), unknown: None });
     let bare = Bare::of(&own, &expected(assignment));
     let setting = bare.setting();
@@ -217,7 +217,7 @@ impl Setting<'_> {
         let found = trial.as_ref().map(|i| self.practical.program.evaluate(i));
         let state = |e: &Evaluation<'_>, name: &str| result_outcome(self.practical, e, name).state;
         let results = self.practical.results.iter().filter(|r| r.is_worked_out());
-        let result = |r: &crate::practical::ResultSpec| PlannedResult {
+        let result = |r: &practical::ResultSpec| PlannedResult {
             name: r.name.clone(),
             planned: state(&self.evaluation, &r.name),
             trial_run: found.as_ref().map(|e| state(e, &r.name)),

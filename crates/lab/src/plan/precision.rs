@@ -5,9 +5,9 @@
 
 use super::{Consequence, Decisive, Note, Setting, figures};
 use crate::evaluated::{BudgetShare, ResultState, result_outcome};
-use crate::practical::file::ReadingKind;
-use crate::practical::{Key, Practical, Reading, ResultSpec};
 use measure::Source;
+use practical::file::ReadingKind;
+use practical::{Key, Practical, Reading, ResultSpec};
 use sheet::Inputs;
 
 /// A step of the instrument above this part of the value is coarse.

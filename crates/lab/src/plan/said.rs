@@ -6,9 +6,9 @@
 
 use super::ledger::stated_words;
 use super::{Consequence, Note, Setting, Unrecorded};
-use crate::practical::file::{ReadingKind, Role, Step, Stop};
-use crate::practical::{Key, Material, SheetRole, Stated, StrengthKind, Supply};
 use measure::{Decimal, Dimension, Unit};
+use practical::file::{ReadingKind, Role, Step, Stop};
+use practical::{Key, Material, SheetRole, Stated, StrengthKind, Supply};
 
 /// Words after which a number is a portion, not the amount in all.
 const PORTIONS: &[&str] = &["twice", "thrice", "times", "each", "portions", "portion", "more", "another", "further"];

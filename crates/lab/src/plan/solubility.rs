@@ -8,8 +8,8 @@
 //! Water is taken as 1 g/mL. Source: mass balance with the solubility; IUPAC Green Book, 3rd ed., 2.11.
 
 use super::{CeilingWhy, Consequence, Note, Setting, figures, number};
-use crate::practical::file::Crystallising;
-use crate::practical::{Key, Material, celsius, grams_of_water};
+use practical::file::Crystallising;
+use practical::{Key, Material, celsius, grams_of_water};
 
 impl Setting<'_> {
     pub(super) fn solubility(&self, notes: &mut Vec<Note>) {

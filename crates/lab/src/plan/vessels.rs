@@ -4,9 +4,9 @@
 //! heated or foams should be no more than two thirds full.
 
 use super::{Consequence, Note, Setting, figures};
-use crate::practical::file::{Heat, Step};
-use crate::practical::{Amount, Key, Stated, celsius};
 use measure::Dimension;
+use practical::file::{Heat, Step};
+use practical::{Amount, Key, Stated, celsius};
 use std::collections::BTreeMap;
 
 const WITH_ROOM: f64 = 2.0 / 3.0;

@@ -3,7 +3,7 @@
 
 use super::Given;
 use crate::bench::{Entry, Place, Record};
-use crate::practical::Practical;
+use practical::Practical;
 
 /// Why an answer is not taken.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]

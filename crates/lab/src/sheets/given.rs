@@ -1,9 +1,12 @@
 //! A sheet as it is given back.
 
 use super::{Review, Ruling};
-use crate::check::{Answer, BenchFound, BenchMark, Slip, Stands, ValueVerdict, Verdict};
+use crate::bench::Answer;
+use crate::check::{Stands, ValueVerdict, Verdict};
 use crate::evaluated::{ResultOutcome, ResultState};
-use crate::practical::{Practical, ResultSpec};
+use crate::marks::{BenchFound, BenchMark};
+use practical::slip::Slip;
+use practical::{Practical, ResultSpec};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 

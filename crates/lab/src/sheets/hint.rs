@@ -1,7 +1,8 @@
 //! What may be said of an answer at once: how it stands and where to look again, never a value.
 
-use crate::check::{Slip, Stands, Verdict};
-use crate::practical::file::Feedback;
+use crate::check::{Stands, Verdict};
+use practical::file::Feedback;
+use practical::slip::Slip;
 use serde::Serialize;
 
 /// How an answer is, without its value.

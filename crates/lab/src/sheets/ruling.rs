@@ -1,8 +1,9 @@
 //! What an instructor rules on an answer, and the marks that hold then.
 
-use crate::check::{Awarded, Stands, Verdict};
-use crate::practical::Practical;
+use crate::check::{Stands, Verdict};
+use crate::marks::Awarded;
 use measure::Decimal;
+use practical::Practical;
 use serde::{Deserialize, Serialize};
 
 /// What holds for an answer.

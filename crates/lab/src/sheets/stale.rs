@@ -3,7 +3,7 @@
 use crate::bench::{Entries, Place, Record, Room};
 use crate::check::Verdict;
 use crate::evaluated::Evaluated;
-use crate::practical::Practical;
+use practical::Practical;
 use std::collections::BTreeMap;
 
 /// The verdicts of the time when each answer was given, by result, of those whose readings have been corrected since.

@@ -93,7 +93,7 @@ fn the_practical_chooses_how_many_and_by_which_school() {
     assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.15"]), Ok("0.24 %".into()));
     // Neither, or both, is told when the practical is read.
     for rule in ["", "limit = \"0.10 mL\"\nrsd = \"0.3 %\""] {
-        let told = lab::practical::Practical::parse(&text(rule)).unwrap_err().to_string();
+        let told = practical::Practical::parse(&text(rule)).unwrap_err().to_string();
         assert!(told.contains("titres agree within a limit, or by their rsd: say one of them"), "{told}");
     }
 }

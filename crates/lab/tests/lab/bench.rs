@@ -4,7 +4,7 @@ use lab::bench::{Departure, Deviation, Entries, Entry, Flag, Refusal, Room, Take
 use lab::evaluated::Evaluated;
 use lab::group::GroupOutcome;
 use lab::judge::{Advice, Matter, may_be_told};
-use lab::practical::Practical;
+use practical::Practical;
 use std::path::Path;
 use std::sync::Arc;
 

@@ -3,7 +3,8 @@
 
 use super::bench::Bench;
 use super::students::{Readings, checked, written};
-use lab::check::{Answer, ValueVerdict, Verdict};
+use lab::bench::Answer;
+use lab::check::{ValueVerdict, Verdict};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Practical, the answers before, result, answer with its unit, and the slip that makes it.

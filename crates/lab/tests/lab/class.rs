@@ -1,9 +1,9 @@
 //! A class as a whole: planted causes are found, what must cancel is not blamed, what cannot be told apart is said so.
 
 use super::students::{Dice, Hand, SHEETS, answers};
-use lab::check::Slip;
+use compute::{Request, Response, compute};
 use lab::cohort::{Cohort, CohortResult};
-use lab::compute::{Request, Response, compute};
+use practical::slip::Slip;
 use serde_json::{Value, json};
 
 fn class(id: &str, groups: Vec<Value>) -> Cohort {

@@ -2,13 +2,14 @@
 //!
 //! Theory: 25.00 mL × 1.00 mol/L = 25.0 mmol of acid, one magnesium each; 25.0 mmol × 246.466 g/mol = 6.16 g.
 
+use lab::bench::Answer;
 use lab::bench::Entries;
-use lab::check::{Answer, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use lab::check::{DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use lab::evaluated::{Evaluated, ResultState};
 use lab::group::GroupOutcome;
-use lab::judge::{Evidence, Finding, Fit, YieldFinding, possible};
+use lab::judge::{Evidence, Finding, Fit, YieldFinding};
 use lab::plan::{Consequence, plan};
-use lab::practical::Practical;
+use practical::Practical;
 
 const TEXT: &str = include_str!("../../../../practicals/epsom-salt.practical.toml");
 
@@ -107,7 +108,7 @@ mod readings {
         let told = |text: &str| {
             {
                 let dish = practical.reading("m_dish").unwrap();
-                possible(dish, &dish.instrument, text)
+                lab::bench::possible(dish, &dish.instrument, text)
             }
             .unwrap_err()
         };

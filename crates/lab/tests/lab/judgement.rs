@@ -523,7 +523,7 @@ fn a_measured_bottle_replaces_the_planned_strength() {
         let taken =
             bench.read("V_acid", "25.00").say(Entry::Bottle { material: "acid".into(), name: "bottle A".into() });
         let edits = taken.room.strengths(&taken.practical, &taken.entries);
-        let own = lab::practical::edited(&text, &edits).unwrap();
+        let own = practical::edited(&text, &edits).unwrap();
         let again = Bench { entries: taken.entries, ..Bench::on(&own) };
         let results = again.outcome().results;
         let lab::evaluated::ResultState::Value(v) = &results[0].state else { panic!("{results:?}") };
@@ -642,7 +642,7 @@ fn a_liquor_that_was_read_counts_for_the_second_crop() {
     let told = |bench: &Bench| matters(bench, |m| matches!(m, Matter::SecondCrop { .. } | Matter::NoSecondCrop { .. }));
     assert!(told(&bench).is_empty(), "it is still to be read");
     assert!(matches!(&told(&bench.read("V_liquor", "4.00"))[..], [Matter::SecondCrop { gain, .. }] if gain == "2.1 g"));
-    let errors = lab::practical::check(&text).errors;
+    let errors = practical::check(&text).errors;
     assert!(errors.iter().any(|e| e.to_string().contains("there is no single reading 'V_liquor'")), "{errors:?}");
 }
 

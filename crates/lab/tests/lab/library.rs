@@ -3,10 +3,10 @@
 
 use lab::evaluated::ResultState;
 use lab::plan::plan;
-use lab::practical::file::{Form, Role};
-use lab::practical::{Practical, check};
-use lab::substance::{statement, substances};
-use lab::technique::{technique, techniques};
+use practical::file::{Form, Role};
+use practical::substance::{statement, substances};
+use practical::technique::{technique, techniques};
+use practical::{Practical, check};
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 
@@ -173,4 +173,15 @@ fn every_file_comes_out_as_worked_by_hand() {
     let worked: BTreeSet<&str> = rows.iter().map(|(name, ..)| *name).collect();
     let files: BTreeSet<&str> = library.keys().map(String::as_str).collect();
     assert_eq!(worked, files, "each file has a worked example");
+}
+
+/// The example of docs/format.md. By hand: 0.981 g of AgCl (143.32 g/mol) hold 0.2427 g of chloride, 60.7 % of 0.400 g.
+#[test]
+fn the_documented_example_is_a_practical() {
+    let page = include_str!("../../../../docs/format.md");
+    let example = page.split("```toml\n").nth(2).and_then(|rest| rest.split("```").next()).unwrap();
+    let practical = Practical::parse(example).unwrap_or_else(|e| panic!("{e}"));
+    let plan = plan(&practical);
+    assert!(plan.notes.iter().all(|n| !n.warns), "{:?}", plan.notes);
+    assert_eq!(serde_json::to_value(&plan.results[0].planned).unwrap()["text"], "60.7");
 }

@@ -1,14 +1,12 @@
-//! The lab through its public items: a practical at work, the door question by question, statistics, laws.
+//! The lab through its public items: a practical at work, its sums, its class, its plan.
 
 // A question is written where it is asked.
 #![allow(clippy::needless_pass_by_value)]
 
 mod agreement;
 mod bench;
-mod bounds;
 mod catalogue;
 mod class;
-mod door;
 mod effects;
 mod entries;
 mod epsom_salt;
@@ -16,11 +14,9 @@ mod judgement;
 mod library;
 mod methods;
 mod planning;
-mod practical_file;
 mod record;
 mod roles;
 mod several_visits;
 mod sheets;
-mod statistics;
 mod students;
 mod sums;

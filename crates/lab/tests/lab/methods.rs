@@ -2,7 +2,7 @@
 
 use lab::evaluated::ResultState;
 use lab::plan::plan;
-use lab::practical::Practical;
+use practical::Practical;
 
 /// A practical made of these materials (symbol, formula, form), readings (symbol, unit, expected, repeated) and methods.
 fn practical(

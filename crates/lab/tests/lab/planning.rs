@@ -4,7 +4,7 @@
 //! abridged atomic masses.
 
 use lab::plan::plan;
-use lab::practical::check;
+use practical::check;
 use serde_json::Value;
 
 const EPSOM: &str = include_str!("../../../../practicals/epsom-salt.practical.toml");

@@ -2,7 +2,8 @@
 
 use super::bench::{Bench, matters};
 use super::students::{Readings, checked};
-use lab::check::{Answer, Verdict};
+use lab::bench::Answer;
+use lab::check::Verdict;
 use lab::judge::Matter;
 use std::collections::BTreeMap;
 
@@ -91,7 +92,7 @@ fn a_role_of_nothing_is_refused_where_it_stands() {
     ] {
         let broken = good.replacen(from, to, 1);
         assert_ne!(broken, good, "{from}");
-        let errors = lab::practical::Practical::parse(&broken).unwrap_err().to_string();
+        let errors = practical::Practical::parse(&broken).unwrap_err().to_string();
         assert!(errors.contains(told) && errors.contains("line "), "{told}: {errors}");
     }
 }

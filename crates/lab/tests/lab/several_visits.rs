@@ -4,7 +4,7 @@ use crate::bench::{Bench, matters};
 use lab::bench::{Entry, PlaceKind, Taken};
 use lab::evaluated::ResultState;
 use lab::judge::Matter;
-use lab::practical::Allotted;
+use practical::Allotted;
 use std::sync::Arc;
 
 const MINUTE: i64 = 60_000;

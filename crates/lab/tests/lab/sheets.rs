@@ -1,11 +1,12 @@
 //! Sheets of answers: what holds by value, unit and digits together, what is given back and what never is, what is stale.
 
 use super::bench::Bench;
+use lab::bench::Answer;
 use lab::bench::{Actor, Entry, Filed, Record, Room};
-use lab::check::{Answer, DigitsVerdict, Stands, UnitVerdict, ValueVerdict, Verdict};
+use lab::check::{DigitsVerdict, Stands, UnitVerdict, ValueVerdict, Verdict};
 use lab::evaluated::Evaluated;
-use lab::practical::Practical;
 use lab::sheets::{Given, Hint, NoMoreAnswers, Review, Ruling, Sheet, may_answer, stale};
+use practical::Practical;
 use std::collections::BTreeMap;
 use uuid::Uuid;
 
@@ -103,7 +104,7 @@ fn a_ruling_holds_over_what_was_worked_out() {
     assert_eq!(Ruling::AsJudged.over(&right), Stands::Right);
     let practical: &Practical = &salt().practical;
     let marks = practical.result("m_theory").unwrap().marks;
-    let worked_out = lab::check::awarded(practical, &BTreeMap::from([("m_theory".to_owned(), right.clone())]));
+    let worked_out = lab::marks::awarded(practical, &BTreeMap::from([("m_theory".to_owned(), right.clone())]));
     let holds = |ruling, by_hand: Option<&str>| {
         let review = Review { ruling, marks: by_hand.map(str::to_owned), comment: String::new() };
         Review::marks(Some(&review), practical, "m_theory", &worked_out["m_theory"])

@@ -4,10 +4,11 @@
 // Small numbers of figures and places, and an index below a count.
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss)]
 
+use lab::bench::Answer;
 use lab::bench::Entries;
-use lab::check::{Answer, Verdict};
+use lab::check::Verdict;
 use lab::evaluated::Evaluated;
-use lab::practical::Practical;
+use practical::Practical;
 use std::collections::BTreeMap;
 use std::path::Path;
 

@@ -2,9 +2,12 @@
 
 use super::bench::Bench;
 use super::students::{Dice, Hand, Readings, SHEETS, Sheet, answers, checked, written};
+use lab::bench::Answer;
 use lab::bench::Entry;
-use lab::check::{Answer, Slip, UnitVerdict, ValueVerdict, Verdict, awarded};
-use lab::practical::Practical;
+use lab::check::{UnitVerdict, ValueVerdict, Verdict};
+use lab::marks::awarded;
+use practical::Practical;
+use practical::slip::Slip;
 use std::collections::BTreeMap;
 
 fn code(slip: Slip) -> String {
@@ -431,7 +434,7 @@ fn a_right_last_number_earns_what_was_left_out_where_the_practical_says_so() {
     )]);
     let of = |practical: &Practical, text: &str| -> f64 {
         let verdicts = checked(practical, &readings, &sums(&[("percent_yield", text, "%")]));
-        awarded(practical, &verdicts).values().map(lab::check::Awarded::total).sum()
+        awarded(practical, &verdicts).values().map(lab::marks::Awarded::total).sum()
     };
     // 2 for the acid, 3 for the theory, 5 for the yield.
     assert_eq!((of(&plain, "62.0"), of(&school, "62.0")), (5.0, 10.0));
@@ -468,7 +471,7 @@ fn the_work_at_the_bench_earns_marks_of_its_own() {
             bench = bench.read(&format!("m_after[{t}]"), if t == 2 { digits } else { "18.000" });
             bench = bench.read(&format!("V_start[{t}]"), "0.00").read(&format!("V_end[{t}]"), &end);
         }
-        let marks = lab::check::bench_marks(&bench.practical, &bench.entries, &bench.outcome());
+        let marks = lab::marks::bench_marks(&bench.practical, &bench.entries, &bench.outcome());
         marks.iter().map(|m| m.marks).collect::<Vec<_>>()
     };
     // The rough trial was begun by nobody: its four places are due all the same, and twelve of sixteen are there.

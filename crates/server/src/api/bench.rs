@@ -13,14 +13,15 @@ use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
 use lab::bench::{Deviation, Entered, Entries, Place, Room, Struck};
-use lab::check::{BenchMark, ValueVerdict};
+use lab::check::ValueVerdict;
 use lab::evaluated::Evaluated;
 use lab::group::GroupOutcome;
 use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
-use lab::practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step, Stop};
-use lab::practical::{Practical, minutes};
+use lab::marks::BenchMark;
 use lab::sheets::{Given, GivenAnswer, Hint};
-use lab::technique::{Reasoned, technique};
+use practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step, Stop};
+use practical::technique::{Reasoned, technique};
+use practical::{Practical, minutes};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::time::Duration;
@@ -445,7 +446,7 @@ fn clock_of(step: &Step) -> Option<StepClock> {
 
 /// Two of a kind, or one that is not the practical's own, and there is something to choose.
 fn choosable(practical: &Practical, room: &Room) -> BTreeMap<String, Vec<Choosable>> {
-    let of = |reading: &lab::practical::Reading| -> Vec<Choosable> {
+    let of = |reading: &practical::Reading| -> Vec<Choosable> {
         let fitting = room.instruments_for(reading);
         fitting.map(|i| Choosable { name: i.name.clone(), decimals: decimals_shown(i, reading) }).collect()
     };
@@ -453,7 +454,7 @@ fn choosable(practical: &Practical, room: &Room) -> BTreeMap<String, Vec<Choosab
     all.filter(|(_, choices)| !choices.is_empty()).collect()
 }
 
-fn to_observe(asked: &lab::practical::file::Observation) -> ToObserve {
+fn to_observe(asked: &practical::file::Observation) -> ToObserve {
     let controls = (asked.kind == ObservationKind::SpotTest)
         .then(|| [asked.positive_control.clone(), asked.negative_control.clone()]);
     ToObserve {
@@ -466,7 +467,7 @@ fn to_observe(asked: &lab::practical::file::Observation) -> ToObserve {
     }
 }
 
-fn on_bench(material: &lab::practical::Material) -> OnBench {
+fn on_bench(material: &practical::Material) -> OnBench {
     let unit = if material.supply.is_weighed() { "g" } else { "mL" };
     OnBench {
         symbol: material.symbol.clone(),

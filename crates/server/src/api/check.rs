@@ -13,14 +13,15 @@ use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
 use lab::bench::{Place, answer_place};
-use lab::check::{BenchMark, Slip, bench_marks};
 use lab::cohort::{Cohort, Member, OutlierTest, cohort};
 use lab::evaluated::{Evaluated, FormulasAllowed};
 use lab::judge::{Doubt, Effect, Needed};
-use lab::practical::Practical;
-use lab::practical::file::{AnswerKind, AnswersOf};
+use lab::marks::{BenchMark, bench_marks};
 use lab::sheets::Ruling;
 use measure::Decimal;
+use practical::Practical;
+use practical::file::{AnswerKind, AnswersOf};
+use practical::slip::Slip;
 use serde::{Deserialize, Serialize};
 use sheet::Line;
 use std::collections::BTreeMap;
@@ -261,7 +262,7 @@ fn labels(practical: &Practical) -> BTreeMap<String, String> {
 
 /// Ticks by the first group that has what a result needs: where slips lie differs little between groups.
 fn ticks(practical: &Practical, benches: &[BenchNow]) -> BTreeMap<String, Vec<SlipTick>> {
-    let of = |result: &lab::practical::ResultSpec| {
+    let of = |result: &practical::ResultSpec| {
         let mut found = benches.iter().map(|b| Evaluated::of(&b.practical, &b.entries).ticks(&result.name));
         let found = found.find(|f| !f.is_empty())?;
         Some((result.name.clone(), found.into_iter().map(|(slip, ratio)| SlipTick { slip, ratio }).collect()))

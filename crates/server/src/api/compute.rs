@@ -4,7 +4,7 @@ use crate::access::Desk;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
-use lab::compute::{Request, Response};
+use compute::{Request, Response};
 
 /// `POST /compute`, for instructors: any question to the core.
 #[utoipa::path(post, path = "/api/v1/compute", request_body = Request,
@@ -14,6 +14,6 @@ pub async fn ask(app: web::Data<App>, _desk: Desk, body: web::Json<Request>) -> 
     let request = body.into_inner().resolved(&crate::library::text);
     // A Monte Carlo may take a while: off the async threads, as what waits for the disk.
     let answer =
-        blocking(&app, move |_| lab::compute::compute(&request).map_err(|e| ApiError::Invalid(e.message().to_owned())));
+        blocking(&app, move |_| compute::compute(&request).map_err(|e| ApiError::Invalid(e.message().to_owned())));
     Ok(web::Json(answer.await?))
 }

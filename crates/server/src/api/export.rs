@@ -13,9 +13,10 @@ use crate::problem::ApiError;
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, get, web};
 use anyhow::anyhow;
-use lab::check::{BenchFound, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
+use lab::check::{DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use lab::evaluated::ResultState;
-use lab::practical::Practical;
+use lab::marks::BenchFound;
+use practical::Practical;
 
 /// `GET /runs/{run}/export.csv`, for instructors.
 #[get("/runs/{run}/export.csv")]

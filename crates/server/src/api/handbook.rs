@@ -3,9 +3,9 @@
 use crate::access::Desk;
 use actix_web::{get, web};
 use chem::{ELEMENTS, Formula, MassTable, Run};
-use lab::substance::{HazardForm, Pictogram, Substance, advice, find, pictograms, statement};
 use measure::rounding::{Ties, decimal_of, to_place};
 use measure::{GLASSWARE, Glassware};
+use practical::substance::{HazardForm, Pictogram, Substance, advice, find, pictograms, statement};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 

@@ -10,7 +10,7 @@ use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use lab::bench::Actor;
-use lab::practical::{Allotted, Practical};
+use practical::{Allotted, Practical};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{Group, NewGroup, Seat, Visit};

@@ -7,10 +7,10 @@ use crate::problem::{ApiError, Problem};
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, get, web};
 use lab::plan::Plan;
-use lab::practical::file::{AnswerKind, File};
-use lab::practical::{Change, Checked, Practical, Slot, Told, changes, check, upgraded};
-use lab::technique::{Technique, techniques};
 use measure::{Instrument, InstrumentKind};
+use practical::file::{AnswerKind, File};
+use practical::technique::{Technique, techniques};
+use practical::{Change, Checked, Practical, Slot, Told, changes, check, upgraded};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{Draft, LIBRARY, PracticalVersion};
@@ -152,7 +152,7 @@ pub fn reagents(practical: &Practical, answer: AnswerKind) -> Vec<Named> {
 
 /// The results of a practical as the interface needs them.
 pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
-    let spec = |r: &lab::practical::ResultSpec| ResultSpec {
+    let spec = |r: &practical::ResultSpec| ResultSpec {
         name: r.name.clone(),
         label: r.label.clone(),
         unit: r.unit.written().to_owned(),
@@ -348,5 +348,5 @@ pub async fn show_techniques(_desk: Desk) -> web::Json<&'static [Technique]> {
 #[utoipa::path(get, path = "/api/v1/handbook/instruments", responses((status = 200, body = [Instrument])))]
 #[get("/handbook/instruments")]
 pub async fn show_instruments(_desk: Desk) -> web::Json<Vec<Instrument>> {
-    web::Json(lab::practical::kit())
+    web::Json(practical::kit())
 }

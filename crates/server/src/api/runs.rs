@@ -11,7 +11,7 @@ use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
 use fast_qr::convert::{Builder, Shape, svg::SvgBuilder};
 use fast_qr::qr::QRBuilder;
-use lab::practical::Allotted;
+use practical::Allotted;
 use serde::Deserialize;
 use std::collections::BTreeSet;
 use store::{NewGroup, NewRun, OfClass, StoreError, Visit};

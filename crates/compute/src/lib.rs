@@ -1,0 +1,148 @@
+//! The door: one question in, one answer out.
+//!
+//! [`compute`] is total and deterministic: a question that makes no sense gets a [`ComputeError`] that says why, and a
+//! seed is part of the question. The same JSON goes through the server, the command line and the tests.
+
+mod acid_base;
+mod agreement;
+mod class;
+mod composition;
+mod equation;
+mod error;
+mod formula;
+mod measured;
+mod number;
+mod practical;
+mod reaction;
+mod sheet;
+mod solution;
+mod statistics;
+mod titration;
+mod worksheet;
+
+pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
+pub use agreement::{AgreeingSet, Agreement, School, Titre};
+pub use class::{CheckAnswer, CheckQuestion, CohortGroup, CohortQuestion, PracticalSource};
+pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Fitted};
+pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
+pub use error::ComputeError;
+pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
+pub use measured::Measured;
+pub use number::{NumberAnswer, NumberQuestion};
+pub use practical::{PracticalAnswer, PracticalQuestion};
+pub use reaction::{Competitor, Left, Ranked, ReactionAnswer, ReactionQuestion, Reagent, Supply};
+pub use sheet::{DrawnAnswer, InputShare, SheetAnswer, SheetMaterial, SheetQuantity, SheetQuestion};
+pub use solution::{
+    Concentrated, Describe, Dilute, Diluted, Made, Mix, MixPart, MixTo, PercentVv, PercentWv, Portions, Rounded,
+    Serial, SolutionAnswer, SolutionQuestion, Standards, WeighOut,
+};
+pub use statistics::{StatisticsAnswer, StatisticsQuestion};
+pub use titration::{Back, Sample, Standardise, TitrationAnswer, TitrationQuestion, Titres, WeighedReplicates};
+pub use worksheet::{Computed, Worked};
+
+use lab::cohort::Cohort;
+use serde::{Deserialize, Serialize};
+
+/// Most samples that a question may ask to be drawn.
+pub const MOST_SAMPLES: usize = 1_000_000;
+
+/// A question. Quantities are written with their unit: `25.00 mL`.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Request {
+    /// What does a typed number claim, how is it rounded, what may a result claim?
+    Number(NumberQuestion),
+    /// What is in a formula, and what does a mole of it weigh?
+    Formula(FormulaQuestion),
+    /// Does an equation balance, and how?
+    Equation(EquationQuestion),
+    /// Which reagent limits, what is left, what could be made?
+    Reaction(ReactionQuestion),
+    /// What do the titres say?
+    Titration(TitrationQuestion),
+    /// Which formula do the masses allow?
+    Composition(CompositionQuestion),
+    /// How is a solution made, or what was made?
+    Solution(SolutionQuestion),
+    /// What is the pH?
+    AcidBase(AcidBaseQuestion),
+    /// What do many values say together?
+    Statistics(StatisticsQuestion),
+    /// What does a calculation sheet come to, and how sure is it?
+    Sheet(SheetQuestion),
+    /// Is this file a practical, and what follows from it?
+    Practical(PracticalQuestion),
+    /// Are these sums right, and what went wrong where they are not?
+    Check(CheckQuestion),
+    /// What do the groups of a class say together?
+    Cohort(CohortQuestion),
+}
+
+impl Request {
+    /// The question with practicals of the library in the place of their identities; `library` gives the text of one.
+    #[must_use]
+    pub fn resolved(mut self, library: &dyn Fn(&str) -> Option<String>) -> Request {
+        match &mut self {
+            Request::Check(q) => q.practical.resolve(library),
+            Request::Cohort(q) => q.practical.resolve(library),
+            _ => {}
+        }
+        self
+    }
+}
+
+/// The answer to a [`Request`] of the same kind.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Response {
+    /// About a number.
+    Number(NumberAnswer),
+    /// About a formula.
+    Formula(FormulaAnswer),
+    /// About an equation.
+    Equation(EquationAnswer),
+    /// About a reaction.
+    Reaction(ReactionAnswer),
+    /// About titres.
+    Titration(TitrationAnswer),
+    /// About a composition.
+    Composition(CompositionAnswer),
+    /// About a solution.
+    Solution(SolutionAnswer),
+    /// About a pH.
+    AcidBase(AcidBaseAnswer),
+    /// About many values.
+    Statistics(StatisticsAnswer),
+    /// About a sheet.
+    Sheet(SheetAnswer),
+    /// About a practical.
+    Practical(Box<PracticalAnswer>),
+    /// About sums.
+    Check(CheckAnswer),
+    /// About a class.
+    Cohort(Cohort),
+}
+
+/// The answer to `request`.
+///
+/// # Errors
+/// [`ComputeError`]: what is wrong with the question, and where.
+pub fn compute(request: &Request) -> Result<Response, ComputeError> {
+    Ok(match request {
+        Request::Number(q) => Response::Number(number::answer(q)?),
+        Request::Formula(q) => Response::Formula(formula::answer(q)?),
+        Request::Equation(q) => Response::Equation(equation::answer(q)?),
+        Request::Reaction(q) => Response::Reaction(reaction::answer(q)?),
+        Request::Titration(q) => Response::Titration(titration::answer(q)?),
+        Request::Composition(q) => Response::Composition(composition::answer(q)?),
+        Request::Solution(q) => Response::Solution(solution::answer(q)?),
+        Request::AcidBase(q) => Response::AcidBase(acid_base::answer(q)?),
+        Request::Statistics(q) => Response::Statistics(statistics::answer(q)?),
+        Request::Sheet(q) => Response::Sheet(sheet::answer(q)?),
+        Request::Practical(q) => Response::Practical(Box::new(practical::answer(q))),
+        Request::Check(q) => Response::Check(class::checked(q)?),
+        Request::Cohort(q) => Response::Cohort(class::of_class(q)?),
+    })
+}

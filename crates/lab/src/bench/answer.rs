@@ -1,0 +1,57 @@
+//! An answer as a student typed it, and what it says.
+
+use chem::Formula;
+use measure::Decimal;
+use practical::file::AnswerKind;
+use practical::{Practical, ResultSpec};
+use serde::{Deserialize, Serialize};
+
+/// An answer as a group or a student sent it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Answer {
+    /// The number or formula as typed, the symbol of the reagent chosen, or a reason in words.
+    pub text: String,
+    /// The unit as chosen; empty if none was.
+    #[serde(default)]
+    pub unit: String,
+}
+
+/// What an answer says.
+#[derive(Debug, Clone)]
+pub enum Said {
+    /// A number.
+    Number(Decimal),
+    /// A formula.
+    Formula(Formula),
+    /// One of the reagents, by its place among the arguments of `limiting`.
+    Reagent(usize),
+    /// A reason, for somebody to read.
+    Words,
+}
+
+/// Most characters of a reason.
+const LONGEST_REASON: usize = 500;
+
+impl Answer {
+    /// What it says, as an answer to this result.
+    ///
+    /// # Errors
+    /// A sentence that says what was wrong in it.
+    pub fn read(&self, practical: &Practical, result: &ResultSpec) -> Result<Said, String> {
+        match result.answer {
+            AnswerKind::Number => Decimal::parse(&self.text).map(Said::Number).map_err(|e| e.to_string()),
+            AnswerKind::Formula => Formula::parse(self.text.trim()).map(Said::Formula).map_err(|e| e.to_string()),
+            AnswerKind::Limiting => {
+                let reagents = practical.limiting.as_ref().map(|(_, r)| r.as_slice()).unwrap_or_default();
+                let chosen = reagents.iter().position(|r| r == self.text.trim());
+                chosen.map(Said::Reagent).ok_or_else(|| "this is none of the reagents".to_owned())
+            }
+            AnswerKind::Words if self.text.trim().is_empty() => Err("a reason says something".into()),
+            AnswerKind::Words if self.text.chars().count() > LONGEST_REASON => {
+                Err(format!("a reason has at most {LONGEST_REASON} characters"))
+            }
+            AnswerKind::Words => Ok(Said::Words),
+        }
+    }
+}

@@ -1,0 +1,130 @@
+//! Titrations: standardisation, a sample's strength, back titration.
+
+use super::Expansion;
+use crate::SheetRole;
+use crate::error::PracticalProblem as Problem;
+use crate::file::ReagentItem;
+
+/// How the strength of a sample is asked for.
+pub(super) struct Found<'a> {
+    pub aliquot: &'a str,
+    /// Times that it was diluted.
+    pub dilution: Option<&'a str>,
+    /// Also as mass in volume.
+    pub as_mass: bool,
+}
+
+/// Which titres count: two schools of practice.
+#[derive(Clone, Copy)]
+pub(super) enum Agreement<'a> {
+    /// The best set within a limit.
+    Within(&'a str),
+    /// All accurate ones; their relative standard deviation is judged at the bench.
+    All,
+}
+
+/// The school that a method chooses.
+///
+/// # Errors
+/// When it chooses none, or both.
+pub(super) fn agreement<'a>(limit: &'a Option<String>, rsd: &Option<String>) -> Result<Agreement<'a>, Problem> {
+    match (limit, rsd) {
+        (Some(limit), None) => Ok(Agreement::Within(limit)),
+        (None, Some(_)) => Ok(Agreement::All),
+        _ => Err(Problem::Senseless("titres agree within a limit, or by their rsd: say one of them")),
+    }
+}
+
+impl Expansion<'_> {
+    /// Defines the mean of the titres by the chosen school, less the blank.
+    pub(super) fn mean_titre(&mut self, titre: &str, school: Agreement<'_>, blank: Option<&str>) -> String {
+        let (words, mean) = match school {
+            Agreement::Within(limit) => ("mean of the concordant titres", format!("concordant_mean({titre}, {limit})")),
+            Agreement::All => ("mean of the titres", format!("mean({titre})")),
+        };
+        let less = blank.map_or(String::new(), |b| format!(" - {b}"));
+        self.define_as((SheetRole::MeanTitre, Some(titre)), "V_mean", words, format!("{mean}{less}"));
+        "V_mean".into()
+    }
+
+    /// Of a weighed standard each trial has its own concentration; of aliquots the titres are compared.
+    pub(super) fn standardise(
+        &mut self,
+        titrant: &str,
+        standard: &ReagentItem,
+        titre: &str,
+        blank: Option<&str>,
+        limit: Option<&str>,
+    ) -> Result<(), Problem> {
+        let name = &self.material(titrant)?.name;
+        let n = self.amount(&standard.material, &standard.reading)?;
+        let ratio = format!("ratio({titrant}, {})", standard.material);
+        let result = format!("c_{titrant}");
+        if let Some(limit) = limit {
+            let mean = self.mean_titre(titre, Agreement::Within(limit), blank);
+            let label = format!("concentration of {name}");
+            let found = format!("{n} * {ratio} / {mean}");
+            self.define_as((SheetRole::Concentration, Some(titrant)), result, label, found);
+            return Ok(());
+        }
+        let volume = blank.map_or(titre.to_owned(), |b| format!("({titre} - {b})"));
+        let (label, each) = (format!("concentration of {name}, each trial"), format!("{n} * {ratio} / {volume}"));
+        self.define_as((SheetRole::ConcentrationEach, Some(titrant)), "c_each", label, each);
+        let label = format!("concentration of {name}");
+        self.define_as((SheetRole::Concentration, Some(titrant)), result, label, "mean(c_each)");
+        Ok(())
+    }
+
+    pub(super) fn titrate(
+        &mut self,
+        sample: &str,
+        titrant: &str,
+        mean: &str,
+        found: &Found<'_>,
+    ) -> Result<(), Problem> {
+        let name = &self.material(sample)?.name;
+        let n = self.amount(titrant, mean)?;
+        let n_sample = super::amount_name(sample);
+        let amount = format!("{n} * ratio({sample}, {titrant})");
+        let of = Some(sample);
+        self.define_as((SheetRole::Amount, of), &n_sample, format!("amount of {name} in the aliquot"), amount);
+        let c = format!("c_{sample}");
+        let times = found.dilution.map_or(String::new(), |d| format!(" * {d}"));
+        let strength = format!("{n_sample} / {}{times}", found.aliquot);
+        self.define_as((SheetRole::Concentration, of), &c, format!("concentration of {name}"), strength);
+        if found.as_mass {
+            let label = format!("mass concentration of {name}");
+            let as_mass = format!("{c} * M({sample})");
+            self.define_as((SheetRole::MassConcentration, of), format!("rho_{sample}"), label, as_mass);
+        }
+        Ok(())
+    }
+
+    pub(super) fn back_titration(
+        &mut self,
+        sample: &str,
+        excess: &ReagentItem,
+        titrant: &str,
+        mean: &str,
+        sample_mass: &str,
+    ) -> Result<(), Problem> {
+        let name = &self.material(sample)?.name;
+        let reagent = &excess.material;
+        let n_excess = self.amount(reagent, &excess.reading)?;
+        let n_titrant = self.amount(titrant, mean)?;
+        let ratio = format!("ratio({reagent}, {titrant})");
+        let excess = Some(reagent.as_str());
+        let left = format!("{n_titrant} * {ratio}");
+        self.define_as((SheetRole::ExcessLeft, excess), "n_left", "amount of the excess left over", left);
+        let reacted = format!("{n_excess} - n_left");
+        self.define_as((SheetRole::Reacted, excess), "n_reacted", "amount that reacted", reacted);
+        let amount = super::amount_name(sample);
+        let (of, found) = (Some(sample), format!("n_reacted * ratio({sample}, {reagent})"));
+        self.define_as((SheetRole::Amount, of), &amount, format!("amount of {name}"), found);
+        let (label, mass) = (format!("mass of {name}"), format!("{amount} * M({sample})"));
+        self.define_as((SheetRole::Mass, of), format!("m_{sample}"), label, mass);
+        let (label, fraction) = (format!("mass fraction of {name}"), format!("m_{sample} / {sample_mass}"));
+        self.define_as((SheetRole::MassFraction, None), format!("w_{sample}"), label, fraction);
+        Ok(())
+    }
+}

@@ -1,0 +1,171 @@
+//! Reactions and materials.
+
+use super::{Report, keys, unknown};
+use crate::error::PracticalProblem as Problem;
+use crate::file::{Arrangement, File, Form, MaterialItem};
+use crate::reactions::{self, Reaction};
+use crate::{Material, Stated, Supply};
+use chem::{Coefficient, Formula};
+use measure::Dimension;
+
+pub(super) fn reactions(report: &mut Report<'_>, file: &File) -> Vec<Reaction> {
+    let mut out = Vec::new();
+    for (i, item) in file.reactions.iter().enumerate() {
+        let words = format!("reaction {}", i + 1);
+        out.extend(report.keep(&keys!["reactions", i, "equation"], &words, reactions::reaction(item)));
+        for (symbol, seen) in &item.predicts {
+            let path = &keys!["reactions", i, "predicts", symbol.as_str()];
+            match file.observations.iter().find(|o| o.symbol == *symbol) {
+                None => {
+                    let known = file.observations.iter().map(|o| o.symbol.as_str());
+                    report.fail(path, &words, unknown("observation", symbol, known));
+                }
+                Some(o) if !o.choices.contains(seen) => {
+                    report.fail(path, &words, unknown("choice", seen, o.choices.iter().map(String::as_str)));
+                }
+                Some(_) => {}
+            }
+        }
+    }
+    if out.len() == file.reactions.len()
+        && let Err(k) = reactions::carry(&mut out, file.arrangement)
+    {
+        let told = "nothing that an earlier reaction makes is used here; are they 'competing' or 'parallel'?";
+        report.fail(&keys!["reactions", k, "equation"], format!("reaction {}", k + 1), Problem::Senseless(told));
+    }
+    out
+}
+
+pub(super) fn materials(report: &mut Report<'_>, file: &File, reactions: &[Reaction]) -> Vec<Material> {
+    report.distinct("materials", "symbol", "material", file.materials.iter().map(|m| m.symbol.as_str()));
+    let mut out = Vec::new();
+    for (i, item) in file.materials.iter().enumerate() {
+        let words = format!("material '{}'", item.symbol);
+        let mut field = |key: &str, problem| report.fail(&keys!["materials", i, key], &words, problem);
+        if item.mixture_of.len() == 1 {
+            field("mixture_of", Problem::Senseless("a mixture has two components or more"));
+        }
+        for name in &item.mixture_of {
+            if !file.materials.iter().any(|m| m.symbol == *name) {
+                field("mixture_of", unknown("material", name, file.materials.iter().map(|m| m.symbol.as_str())));
+            }
+        }
+        if item.symbol.trim().is_empty() || item.name.trim().is_empty() {
+            field("symbol", Problem::Senseless("a material has a symbol and a name"));
+        }
+        out.extend(material(item, reactions, |key, problem| field(key, problem)));
+    }
+    out
+}
+
+/// The material, if nothing is wrong with it; everything that is wrong is told through `fail`.
+fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&str, Problem)) -> Option<Material> {
+    let mut sound = true;
+    let mut told = |key: &str, problem: Problem| {
+        sound = false;
+        fail(key, problem);
+    };
+    let formula = item.formula.as_deref().map(Formula::parse).transpose().unwrap_or_else(|e| {
+        told("formula", e.into());
+        None
+    });
+    let supply = Supply::read(&item.form).map_err(|e| told("form", e)).ok();
+    let dimensions: &[Dimension] = match item.form {
+        Form::Solid { .. } => &[Dimension::MASS],
+        Form::Solution { .. } | Form::Liquid { .. } => &[Dimension::VOLUME, Dimension::MASS],
+        Form::Gas { .. } => &[Dimension::VOLUME],
+    };
+    let mut stated = |key: &str, text: &Option<String>, dimensions: &[Dimension]| {
+        let text = text.as_deref()?;
+        let quantity = |reason| Problem::Quantity { text: text.to_owned(), reason };
+        Stated::positive(text, dimensions).map_err(|reason| told(key, quantity(reason))).ok()
+    };
+    let planned = stated("planned", &item.planned, dimensions);
+    let celsius = |s: &Stated| (s.ends().0 - 273.15, s.ends().1 - 273.15);
+    let temperature = &[Dimension::TEMPERATURE];
+    let melts = stated("melts", &item.melts, temperature).map(|s| celsius(&s));
+    let boils = stated("boils", &item.boils, temperature).map(|s| s.base() - 273.15);
+    let bears = stated("bears", &item.bears, temperature).map(|s| s.base() - 273.15);
+    let solubility = item.solubility.as_ref().and_then(|s| {
+        let of = Formula::parse(&s.of).map_err(|e| told("solubility", e.into())).ok()?;
+        let mut at = s.at.clone();
+        at.sort_by(|a, b| a[0].total_cmp(&b[0]));
+        if at.is_empty() || at.iter().any(|[t, g]| !t.is_finite() || g.is_nan() || *g < 0.0) {
+            told(
+                "solubility",
+                Problem::Senseless("a solubility has at least one temperature, and grams that are not negative"),
+            );
+        }
+        if let Some(f) = &formula
+            && reactions::units_of(&of, f).is_none()
+        {
+            told("solubility", Problem::Senseless("the formula counted is not in the material"));
+        }
+        Some((of, at))
+    });
+    if item.ksp.is_some_and(|k| !(k > 0.0 && k < 1.0)) {
+        told("ksp", Problem::Senseless("a solubility product is a small number above zero"));
+    }
+    if item.hydrates.iter().any(|n| !(0.0..=30.0).contains(n)) {
+        told("hydrates", Problem::Senseless("a hydrate has 0 to 30 waters"));
+    }
+    let term = formula.as_ref().and_then(|f| term(item, f, reactions));
+    let sound = sound;
+    sound.then_some(())?;
+    Some(Material {
+        symbol: item.symbol.clone(),
+        name: item.name.clone(),
+        also: item.also.clone(),
+        role: item.role,
+        formula,
+        supply: supply?,
+        planned,
+        hydrates: item.hydrates.clone(),
+        mixture_of: item.mixture_of.clone(),
+        solubility,
+        ksp: item.ksp,
+        melts,
+        boils,
+        bears,
+        hazards: item.hazards.clone(),
+        waste: item.waste.trim().to_owned(),
+        term,
+    })
+}
+
+/// How often the material takes part: as it stands in a reaction, or as the species of a reaction that it supplies.
+fn term(item: &MaterialItem, formula: &Formula, reactions: &[Reaction]) -> Option<(Coefficient, bool)> {
+    let Some(species) = item.supplies.as_deref().and_then(|s| Formula::parse(s).ok()) else {
+        return reactions::term_of(reactions, formula);
+    };
+    let (coefficient, used) = reactions::term_of(reactions, &species)?;
+    let units = reactions::units_of(&species, formula)?;
+    Some((coefficient / Coefficient::from_integer(i64::from(units)), used))
+}
+
+/// Ratios of materials that meet in a reaction of their own, where that differs from the ratio of their coefficients.
+pub(super) fn own_ratios(
+    materials: &[Material],
+    reactions: &[Reaction],
+    arrangement: Arrangement,
+) -> Vec<(String, String, Coefficient)> {
+    if arrangement != Arrangement::Parallel {
+        return Vec::new();
+    }
+    let mut out = Vec::new();
+    for reaction in reactions {
+        let here: Vec<(&str, Coefficient)> = materials
+            .iter()
+            .filter_map(|m| Some((m.symbol.as_str(), reaction.equation.term_of(m.formula.as_ref()?)?.0)))
+            .collect();
+        for (of, above) in &here {
+            for (per, below) in here.iter().filter(|(p, _)| p != of) {
+                let known = out.iter().any(|(a, b, _): &(String, String, _)| a == of && b == per);
+                if !known {
+                    out.push(((*of).to_owned(), (*per).to_owned(), *above / *below));
+                }
+            }
+        }
+    }
+    out
+}
