@@ -16,6 +16,7 @@ pub mod group;
 pub mod judge;
 pub mod marks;
 pub mod plan;
+pub mod roll;
 pub mod sheets;
 
 pub use figure::Figure;

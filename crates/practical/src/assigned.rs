@@ -6,7 +6,7 @@ use serde::Serialize;
 use std::collections::BTreeMap;
 
 /// What one group works with.
-#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Default, PartialEq, Eq, Hash, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Allotted {
     /// Name of its assignment: `recipe A`.

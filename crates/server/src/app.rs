@@ -8,10 +8,24 @@ use crate::problem::ApiError;
 use actix_web::web;
 use anyhow::anyhow;
 use lab::bench::{Entries, Room};
+use moka::sync::Cache;
 use practical::{Allotted, Practical, edited, upgraded};
-use std::collections::HashMap;
-use std::sync::{Arc, Mutex};
+use std::sync::Arc;
 use store::{Run, Store};
+
+/// Practicals that are kept compiled: some hundred kilobytes each.
+const MOST_PRACTICALS: u64 = 512;
+
+/// A version of a practical as some group works it.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+struct Worked {
+    id: String,
+    version: i64,
+    /// What the group was given that others were not.
+    allotted: Allotted,
+    /// Measured strengths of the bottles that it took from, as changes of the text.
+    strengths: Vec<String>,
+}
 
 /// The running school.
 pub struct App {
@@ -29,7 +43,8 @@ pub struct App {
     pub photos: Photos,
     /// How groups reach this server, for the join code: `http://192.168.1.20:8080`.
     pub public_url: Option<String>,
-    practicals: Mutex<HashMap<(String, i64), Arc<Practical>>>,
+    /// Practicals in use, checked and compiled; the least used go first.
+    practicals: Cache<Worked, Arc<Practical>>,
 }
 
 impl App {
@@ -50,21 +65,20 @@ impl App {
             limits,
             console_token,
             public_url,
-            practicals: Mutex::default(),
+            practicals: Cache::new(MOST_PRACTICALS),
         }
     }
 
     /// One version of a practical, checked and compiled; kept for the next request.
     pub fn practical(&self, id: &str, version: i64) -> Result<Arc<Practical>, ApiError> {
-        let key = (id.to_owned(), version);
-        let known = || self.practicals.lock().expect("no holder of this lock can panic");
-        if let Some(practical) = known().get(&key) {
-            return Ok(Arc::clone(practical));
+        let key = Worked { id: id.to_owned(), version, allotted: Allotted::default(), strengths: Vec::new() };
+        if let Some(practical) = self.practicals.get(&key) {
+            return Ok(practical);
         }
         let kept = self.store.practical(id, version)?;
         let practical = Practical::parse(&kept.text).map_err(|e| ApiError::Internal(anyhow!("practical {id}: {e}")))?;
         let practical = Arc::new(practical);
-        known().insert(key, Arc::clone(&practical));
+        self.practicals.insert(key, Arc::clone(&practical));
         Ok(practical)
     }
 
@@ -82,18 +96,26 @@ impl App {
         if strengths.is_empty() && *allotted == Allotted::default() {
             return Ok(plain);
         }
-        let key = (format!("{} {allotted:?} {strengths:?}", run.practical), run.version);
-        let known = || self.practicals.lock().expect("no holder of this lock can panic");
-        if let Some(practical) = known().get(&key) {
-            return Ok(Arc::clone(practical));
+        let key = Worked {
+            id: run.practical.clone(),
+            version: run.version,
+            allotted: allotted.clone(),
+            strengths: strengths.iter().map(|edit| format!("{edit:?}")).collect(),
+        };
+        if let Some(practical) = self.practicals.get(&key) {
+            return Ok(practical);
         }
         let text = self.store.practical(&run.practical, run.version)?.text;
         let text = upgraded(&text).unwrap_or(text);
-        let own = edited(&text, &strengths).ok().and_then(|text| Practical::parse(&text).ok());
-        // A strength that does not fit the practical leaves it as it was planned.
-        let practical = own.unwrap_or_else(|| (*plain).clone());
+        let own = edited(&text, &strengths).map_err(|e| e.to_string());
+        let own = own.and_then(|text| Practical::parse(&text).map_err(|e| e.to_string()));
+        // A strength that does not fit leaves the practical as it was planned; an operator finds out why.
+        let practical = own.unwrap_or_else(|why| {
+            tracing::warn!(practical = run.practical, why, "a measured strength does not fit the practical");
+            (*plain).clone()
+        });
         let practical = Arc::new(practical.labelled_as(&plain).allotted(allotted));
-        known().insert(key, Arc::clone(&practical));
+        self.practicals.insert(key, Arc::clone(&practical));
         Ok(practical)
     }
 

@@ -4,10 +4,11 @@ use crate::access::hash_passphrase;
 use crate::clock::moment;
 use anyhow::{Context, anyhow};
 use lab::bench::{Actor, Entry, Place, RoomItem, accepted};
+use lab::roll::Visit;
 use practical::{Allotted, Practical};
 use serde::Deserialize;
 use std::collections::HashMap;
-use store::{NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store, Visit};
+use store::{NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store};
 use uuid::Uuid;
 
 const SCHOOL: &str = include_str!("../../../demo/school.toml");

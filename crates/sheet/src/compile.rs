@@ -4,10 +4,8 @@ mod calls;
 
 use crate::error::{SheetError, SheetProblem, nearest};
 use crate::expression::{Expression, Kind, Leaf, Operator};
-use crate::kernel::steps;
 use crate::parser::parse_expression;
-use crate::program::{Definition, Draft, Input, Node, Program, length};
-use crate::rewrite::Place;
+use crate::program::{Definition, Draft, Input, Node, Place, Program, length, steps};
 use crate::vocabulary::{Given, Repeats, Vocabulary};
 use measure::{Dimension, Unit};
 

@@ -9,9 +9,9 @@
 //! Source: Griewank & Walther, Evaluating Derivatives, 2nd ed., chapter 3 (reverse mode).
 
 use crate::candidates::Candidates;
-use crate::evaluate::Inputs;
 use crate::expression::Leaf;
-use crate::program::{Fold, Function, Node, Program, Protolyte, Search};
+use crate::inputs::Inputs;
+use crate::program::{Fold, Function, Node, Op, Program, Protolyte, Search};
 use crate::vocabulary::Given;
 use chem::{AcidBase, AcidBaseRole, Solution};
 use measure::rounding::{Ties, decimal_of, to_figures};
@@ -36,40 +36,6 @@ pub(crate) enum Trouble {
     Discordant,
     Tied,
     NoFormula,
-}
-
-/// The frequent steps of a program, small enough to be gone through quickly; the numbers are nodes.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) enum Op {
-    Sum(u32, u32, u32),
-    Difference(u32, u32, u32),
-    Product(u32, u32, u32),
-    Quotient(u32, u32, u32),
-    Same(u32, u32),
-    /// The smaller of two.
-    Smaller(u32, u32, u32),
-    /// Anything else, looked up in the program.
-    Other(u32),
-}
-
-/// The steps for these nodes, in their order; inputs have none.
-pub(crate) fn steps(nodes: &[Node], wanted: impl Iterator<Item = usize>) -> Vec<Op> {
-    let small = |n: usize| u32::try_from(n).expect("a program is bounded");
-    wanted
-        .filter_map(|i| {
-            let at = small(i);
-            Some(match nodes[i] {
-                Node::Input(_) => return None,
-                Node::Sum(a, b) => Op::Sum(at, small(a), small(b)),
-                Node::Difference(a, b) => Op::Difference(at, small(a), small(b)),
-                Node::Product(a, b) => Op::Product(at, small(a), small(b)),
-                Node::Quotient(a, b) => Op::Quotient(at, small(a), small(b)),
-                Node::Same(a) => Op::Same(at, small(a)),
-                Node::Limiting(ref of) if of.len() == 2 => Op::Smaller(at, small(of[0]), small(of[1])),
-                _ => Op::Other(at),
-            })
-        })
-        .collect()
 }
 
 /// A program with room for one set of numbers, to be run again and again.

@@ -5,7 +5,7 @@
 //!
 //! Source: JCGM 101:2008 (Supplement 1 to the GUM), clause 5.
 
-use crate::evaluate::Inputs;
+use crate::inputs::Inputs;
 use crate::kernel::{Runner, State, given};
 use crate::program::{Node, Program};
 use measure::{Distribution, Source};

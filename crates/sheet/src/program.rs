@@ -6,9 +6,7 @@
 
 use crate::Written;
 use crate::expression::{Expression, Kind, Leaf};
-use crate::kernel::Op;
 use crate::parser::parse_expression;
-use crate::rewrite::Place;
 use crate::vocabulary::{Given, Repeats};
 use measure::{Dimension, Unit};
 use std::ops::Range;
@@ -260,4 +258,57 @@ impl Node {
             Node::Formula(search) => [&search.amounts[..], &search.masses[..]].concat(),
         }
     }
+}
+
+/// One step of a program, or the like steps of all trials.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct Place {
+    pub(crate) first: usize,
+    pub(crate) count: usize,
+}
+
+impl Place {
+    pub(crate) fn of(first: usize, count: usize) -> Place {
+        Place { first, count }
+    }
+
+    /// How many trials it has.
+    #[must_use]
+    pub fn count(self) -> usize {
+        self.count
+    }
+}
+
+/// The frequent steps of a program, small enough to be gone through quickly; the numbers are nodes.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) enum Op {
+    Sum(u32, u32, u32),
+    Difference(u32, u32, u32),
+    Product(u32, u32, u32),
+    Quotient(u32, u32, u32),
+    Same(u32, u32),
+    /// The smaller of two.
+    Smaller(u32, u32, u32),
+    /// Anything else, looked up in the program.
+    Other(u32),
+}
+
+/// The steps for these nodes, in their order; inputs have none.
+pub(crate) fn steps(nodes: &[Node], wanted: impl Iterator<Item = usize>) -> Vec<Op> {
+    let small = |n: usize| u32::try_from(n).expect("a program is bounded");
+    wanted
+        .filter_map(|i| {
+            let at = small(i);
+            Some(match nodes[i] {
+                Node::Input(_) => return None,
+                Node::Sum(a, b) => Op::Sum(at, small(a), small(b)),
+                Node::Difference(a, b) => Op::Difference(at, small(a), small(b)),
+                Node::Product(a, b) => Op::Product(at, small(a), small(b)),
+                Node::Quotient(a, b) => Op::Quotient(at, small(a), small(b)),
+                Node::Same(a) => Op::Same(at, small(a)),
+                Node::Limiting(ref of) if of.len() == 2 => Op::Smaller(at, small(of[0]), small(of[1])),
+                _ => Op::Other(at),
+            })
+        })
+        .collect()
 }

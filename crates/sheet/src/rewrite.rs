@@ -7,17 +7,10 @@
 //! What must stay true: a changed step uses the steps that it used before, or a number, so that one pass forward is still
 //! enough and a rewritten sheet ends as surely as the sheet itself.
 
-use crate::evaluate::Inputs;
 use crate::expression::Leaf;
+use crate::inputs::Inputs;
 use crate::kernel::{Runner, State};
-use crate::program::{Definition, Fold, Function, Node, Program};
-
-/// One step of a program, or the like steps of all trials.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct Place {
-    first: usize,
-    count: usize,
-}
+use crate::program::{Definition, Fold, Function, Node, Place, Program};
 
 /// What is done in a place.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -171,18 +164,6 @@ impl Program {
 
 fn any(needed: &[bool]) -> bool {
     needed.iter().any(|n| *n)
-}
-
-impl Place {
-    pub(crate) fn of(first: usize, count: usize) -> Place {
-        Place { first, count }
-    }
-
-    /// How many trials it has.
-    #[must_use]
-    pub fn count(self) -> usize {
-        self.count
-    }
 }
 
 /// A program with the numbers of one group, to be run with changes again and again.

@@ -1,26 +1,16 @@
 //! What a group has entered, read from the record: the events themselves, folded by `lab::bench::Record` and nowhere else.
 
+use crate::db::{Known, Store};
 use crate::error::StoreError;
-use crate::event::{NewEvent, Statement, actor_of, said_in};
-use crate::writer::Store;
+use crate::said::{Statement, actor_of, said_in};
 use lab::bench::{EntryKind, Filed, Record};
-use rusqlite::{Connection, Row, named_params};
+use rusqlite::{Row, named_params};
 use std::str::FromStr;
 use std::sync::Arc;
 use uuid::Uuid;
 
-/// What was read of a bench before.
-#[derive(Debug, Clone, Default)]
-pub(crate) struct Known {
-    record: Arc<Record>,
-    /// The last event of the group that was looked at, an entry or not.
-    last: i64,
-    /// How many of them there were.
-    events: i64,
-}
-
 /// An event as it is filed at a bench; none of what is said of the run.
-fn filed(row: &Row<'_>) -> Result<Option<Filed>, StoreError> {
+pub(crate) fn filed(row: &Row<'_>) -> Result<Option<Filed>, StoreError> {
     if EntryKind::from_str(&row.get::<_, String>("kind")?).is_err() {
         return Ok(None);
     }
@@ -92,27 +82,4 @@ impl Store {
             Ok(c.query_row(sql, named_params! {":run": run}, |r| r.get(0))?)
         })
     }
-}
-
-/// Whether the entry that a correction names was corrected before; none if this group made no such one in that place.
-pub(crate) fn is_superseded(c: &Connection, event: &NewEvent, corrected: Uuid) -> Result<Option<bool>, StoreError> {
-    let Some(place) = event.said.statement.place() else { return Ok(None) };
-    let mut statement = c.prepare_cached(
-        "SELECT e.seq, e.id, e.actor, e.kind, e.received_at, e.payload_version, p.body
-         FROM event e JOIN payload p ON p.seq = e.seq
-         WHERE e.run_id = :run AND e.group_id IS :group AND e.seq >= (SELECT seq FROM event WHERE id = :id)
-         ORDER BY e.seq",
-    )?;
-    let id = corrected.as_bytes();
-    let mut rows = statement.query(named_params! {":run": event.run, ":group": event.group, ":id": id})?;
-    let (mut found, mut overtaken) = (false, false);
-    while let Some(row) = rows.next()? {
-        let Some(filed) = filed(row)?.filter(|f| f.entry.place() == place) else { continue };
-        match found {
-            false if filed.id == corrected => found = true,
-            false => return Ok(None),
-            true => overtaken = true,
-        }
-    }
-    Ok(found.then_some(overtaken))
 }

@@ -4,9 +4,9 @@
 //! SHA-256(salt ‖ payload)). The payload enters by its salted hash alone, so that deleting a payload (a person's right)
 //! leaves the chain whole, while nothing can be guessed from the hash that stays.
 
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::event::NewEvent;
-use crate::writer::Store;
+use crate::said::NewEvent;
 use rusqlite::{Connection, OptionalExtension};
 use sha2::{Digest, Sha256};
 

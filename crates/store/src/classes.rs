@@ -3,10 +3,11 @@
 //! Names stand in the `person` table alone. Erasing a person deletes the name, the seats and whatever that person had
 //! said as a person; the record keeps that it was done, and its chain still verifies.
 
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::event::{NewEvent, RunStatement, insert};
+use crate::event::insert;
 use crate::people::Person;
-use crate::writer::Store;
+use crate::said::{NewEvent, RunStatement};
 use lab::bench::Actor;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 use std::collections::BTreeSet;

@@ -3,9 +3,9 @@
 //! A draft may be anything that somebody has typed; it is never lost. Two people who change one draft are told of each
 //! other: a change names the step that it was made on.
 
+use crate::db::Store;
 use crate::error::StoreError;
 use crate::practicals::{self, PracticalVersion};
-use crate::writer::Store;
 use rusqlite::{Connection, OptionalExtension, named_params};
 
 /// Steps that are kept for undo.

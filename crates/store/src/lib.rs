@@ -10,6 +10,7 @@
 mod bench;
 mod chain;
 mod classes;
+mod db;
 mod drafts;
 mod error;
 mod event;
@@ -17,16 +18,16 @@ mod people;
 mod practicals;
 mod room;
 mod runs;
+mod said;
 mod visits;
-mod writer;
 
 pub use chain::{Head, Verified};
 pub use classes::{Class, Enrolled};
+pub use db::Store;
 pub use drafts::{Draft, DraftChange};
 pub use error::StoreError;
-pub use event::{Appended, Message, NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said, Statement};
+pub use event::{Appended, Message};
 pub use people::{Holder, Person, Session};
 pub use practicals::{LIBRARY, PracticalVersion};
 pub use runs::{Group, NewGroup, NewRun, OfClass, Run};
-pub use visits::{Seat, Visit};
-pub use writer::Store;
+pub use said::{NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said, Statement};

@@ -1,7 +1,7 @@
 //! People, accounts and sessions. A token is never stored, only its hash.
 
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::writer::Store;
 use rusqlite::{Connection, OptionalExtension, named_params};
 
 /// A person with an account.

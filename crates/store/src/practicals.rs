@@ -1,7 +1,7 @@
 //! Texts of practicals, by version. The text is the only truth; it is parsed where it is used.
 
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::writer::Store;
 use rusqlite::{Connection, OptionalExtension, named_params};
 
 /// Who a version of the built-in library is from.

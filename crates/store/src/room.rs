@@ -1,7 +1,7 @@
 //! The room: named instruments, bottles, vessels weighed beforehand.
 
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::writer::Store;
 use lab::bench::{Room, RoomItem};
 use rusqlite::named_params;
 

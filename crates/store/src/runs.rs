@@ -1,11 +1,13 @@
 //! Runs and their groups.
 
 use crate::classes::{class_of, insert_class};
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::event::{NewEvent, RunStatement, insert};
-use crate::visits::{Visit, seat, set_visits};
-use crate::writer::Store;
+use crate::event::insert;
+use crate::said::{NewEvent, RunStatement};
+use crate::visits::{seat, set_visits};
 use lab::bench::{Actor, Room, RoomItem};
+use lab::roll::Visit;
 use practical::Allotted;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 

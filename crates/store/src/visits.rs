@@ -3,33 +3,10 @@
 //! A practical may take several lessons. A *visit* is one of them: when it begins, and for how long. A *seat* says that
 //! a person is at a bench from a visit on, or absent; it holds until a later visit says otherwise.
 
+use crate::db::Store;
 use crate::error::StoreError;
-use crate::writer::Store;
+use lab::roll::{Seat, Visit};
 use rusqlite::{Connection, named_params};
-
-/// One lesson of a run.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Visit {
-    /// From 1.
-    pub nr: i64,
-    /// In ms.
-    pub begins_at: i64,
-    /// How long it lasts.
-    pub minutes: i64,
-}
-
-/// Where a person is from a visit on.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Seat {
-    /// From this visit on.
-    pub visit: i64,
-    /// Who.
-    pub person: i64,
-    /// Name, as the roster has it.
-    pub name: String,
-    /// At which bench; absent if none.
-    pub group: Option<i64>,
-}
 
 impl Store {
     /// The visits of a run, in order.

@@ -2,8 +2,9 @@
 //! later visit says otherwise, a closed run keeps the room it was computed with.
 
 use lab::bench::{Actor, Bottle, Entry, PlaceKind, RoomItem, Taken};
+use lab::roll::Visit;
 use practical::Allotted;
-use store::{NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError, Visit};
+use store::{NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError};
 use tempfile::TempDir;
 use uuid::Uuid;
 

@@ -14,8 +14,8 @@
 //! chapter 28 (model comparison); priors from the catalogue.
 
 use super::in_writing::{rounded_early, written};
+use super::on_the_way::{Established, Sums};
 use super::reach::{At, Candidate, Made, Reach};
-use super::sums::Sums;
 use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace};
 use measure::{Decimal, Unit};
 use practical::slip::Slip;
@@ -54,15 +54,6 @@ pub(super) struct Way<'a> {
     pub weight: f64,
     /// What was done otherwise before, and is done so again.
     pub already: Vec<Change>,
-}
-
-/// A slip that was named at a result, to be tried again on what follows.
-#[derive(Debug, Clone)]
-pub(super) struct Established {
-    pub slip: Slip,
-    pub at: At,
-    pub changes: Vec<Change>,
-    pub result: String,
 }
 
 /// A slip in a place, weighed.

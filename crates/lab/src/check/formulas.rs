@@ -1,7 +1,7 @@
 //! Answers that are no number: a formula, judged chemically; a reagent, chosen.
 
+use super::on_the_way::Sums;
 use super::smallest::{Smallest, smallest};
-use super::sums::Sums;
 use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace, ValueVerdict};
 use chem::Formula;
 use practical::ResultSpec;

@@ -16,6 +16,7 @@ mod formulas;
 mod in_formulas;
 mod in_writing;
 mod judge;
+mod on_the_way;
 mod reach;
 mod smallest;
 mod sums;

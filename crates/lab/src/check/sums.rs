@@ -1,16 +1,17 @@
 //! All answers of one sheet, in the order in which they are asked.
 
-use super::diagnosis::{Established, Way, diagnose};
+use super::diagnosis::{Way, diagnose};
 use super::formulas;
 use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value};
+use super::on_the_way::{Earlier, Sums};
 use super::reach::{Made, Reach};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use crate::bench::{Answer, Said};
 use crate::evaluated::Evaluated;
 use measure::{Decimal, Unit};
+use practical::ResultSpec;
 use practical::slip::{Level, Slip};
-use practical::{Practical, ResultSpec};
-use sheet::{Act, Change, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute, Value};
+use sheet::{Act, Change, Inputs, Otherwise, Outcome, Precision, Substitute, Value};
 use std::collections::BTreeMap;
 
 /// Results beyond which earlier answers are put in all together only.
@@ -53,25 +54,6 @@ impl Evaluated<'_> {
         ticks.sort_by(|a, b| a.1.ln().abs().total_cmp(&b.1.ln().abs()));
         ticks
     }
-}
-
-/// One sheet of answers on the way through.
-pub(super) struct Sums<'a> {
-    pub practical: &'a Practical,
-    pub readings: &'a BTreeMap<String, Decimal>,
-    pub evaluation: &'a Evaluation<'a>,
-    pub plain: Otherwise<'a>,
-    /// Answers before this one that can be put in, and whether they are right.
-    pub earlier: Vec<Earlier>,
-    /// Slips named so far.
-    pub established: Vec<Established>,
-}
-
-/// An earlier answer, ready to be put in.
-pub(super) struct Earlier {
-    pub result: String,
-    pub own: Substitute,
-    pub right: bool,
 }
 
 impl Sums<'_> {

@@ -4,11 +4,9 @@
 //! verdict that was not released.
 
 use crate::access::Bench;
-use crate::api::board::{ClockView, Named, VisitView, clocks, visits};
-use crate::api::classes::PersonView;
-use crate::api::people::{current_visit, name_of, seated};
-use crate::api::plan::{ReadingSpec, reagents};
-use crate::api::sheets::Reviews;
+use crate::api::views::{
+    ClockView, Named, PersonView, ReadingSpec, Reviews, VisitView, clocks, name_of, reagents, visits,
+};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
@@ -18,6 +16,7 @@ use lab::evaluated::Evaluated;
 use lab::group::GroupOutcome;
 use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
 use lab::marks::BenchMark;
+use lab::roll::{current_visit, seated};
 use lab::sheets::{Given, GivenAnswer, Hint};
 use practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step, Stop};
 use practical::technique::{Reasoned, technique};

@@ -1,13 +1,12 @@
 //! Checking the groups' sums.
 
 use crate::access::DeskRun;
-use crate::api::board::{self, BenchNow, Row};
-use crate::api::entries::at_the_desk;
-use crate::api::people::{current_visit, seated};
-use crate::api::plan::{ReadingSpec, ResultSpec, result_specs};
-use crate::api::sheets::{Reviews, SheetView, sheet_key, sheet_name, sheets};
-use crate::api::shelf::{RunHead, run_head};
+use crate::api::acts::at_the_desk;
 use crate::api::texts::one_line;
+use crate::api::views::{
+    GroupAtWork, ReadingSpec, ResultSpec, Reviews, Row, RunHead, SheetView, at_work, groups_at_work, result_specs,
+    run_head, sheet_key, sheet_name, sheets,
+};
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
@@ -17,6 +16,7 @@ use lab::cohort::{Cohort, Member, OutlierTest, cohort};
 use lab::evaluated::{Evaluated, FormulasAllowed};
 use lab::judge::{Doubt, Effect, Needed};
 use lab::marks::{BenchMark, bench_marks};
+use lab::roll::{current_visit, seated};
 use lab::sheets::Ruling;
 use measure::Decimal;
 use practical::Practical;
@@ -184,7 +184,8 @@ pub async fn show_check(
     let view = blocking(&app, move |app| {
         let run = &desk.run;
         let practical = app.practical_of(run)?;
-        let benches = board::benches(app, run)?;
+        let benches = groups_at_work(app, run)?;
+        let head = run_head(app, run, &benches.iter().map(|b| &b.row).collect::<Vec<_>>())?;
         Ok(CheckView {
             results: result_specs(&practical).into_iter().filter(|r| r.asked).collect(),
             sheets: sheets_of(app, &desk, &benches)?,
@@ -196,7 +197,7 @@ pub async fn show_check(
             disposal: practical.file.disposal.clone(),
             remarks: app.store.remarks(desk.actor(), REMARKS)?,
             rows: benches.into_iter().map(|b| b.row).collect(),
-            run: run_head(app, run)?,
+            run: head,
             now: app.clock.now(),
         })
     })
@@ -205,7 +206,7 @@ pub async fn show_check(
 }
 
 /// Every sheet of a run, in bench order.
-pub fn sheets_of(app: &App, desk: &DeskRun, benches: &[BenchNow]) -> Result<Vec<SheetView>, ApiError> {
+pub fn sheets_of(app: &App, desk: &DeskRun, benches: &[GroupAtWork]) -> Result<Vec<SheetView>, ApiError> {
     let reviews = Reviews::of(app, desk.run.id)?;
     let room = app.store.room_of(desk.run.id)?;
     let mut out = Vec::new();
@@ -220,7 +221,7 @@ fn answerers(
     app: &App,
     desk: &DeskRun,
     practical: &Practical,
-    benches: &[BenchNow],
+    benches: &[GroupAtWork],
 ) -> Result<Vec<Answerer>, ApiError> {
     let each = practical.file.feedback.answers_of == AnswersOf::Student;
     let visit = current_visit(&app.store.visits(desk.run.id)?, app.clock.now());
@@ -247,8 +248,8 @@ fn answerers(
 }
 
 /// The bench of one group as it is now.
-fn bench_of(app: &App, desk: &DeskRun, group: i64) -> Result<BenchNow, ApiError> {
-    board::bench_now(app, &desk.run, &desk.group(app, group)?, &app.store.room_of(desk.run.id)?)
+fn bench_of(app: &App, desk: &DeskRun, group: i64) -> Result<GroupAtWork, ApiError> {
+    at_work(app, &desk.run, &desk.group(app, group)?, &app.store.room_of(desk.run.id)?)
 }
 
 /// What symbols of readings and materials and names of definitions stand for.
@@ -261,7 +262,7 @@ fn labels(practical: &Practical) -> BTreeMap<String, String> {
 }
 
 /// Ticks by the first group that has what a result needs: where slips lie differs little between groups.
-fn ticks(practical: &Practical, benches: &[BenchNow]) -> BTreeMap<String, Vec<SlipTick>> {
+fn ticks(practical: &Practical, benches: &[GroupAtWork]) -> BTreeMap<String, Vec<SlipTick>> {
     let of = |result: &practical::ResultSpec| {
         let mut found = benches.iter().map(|b| Evaluated::of(&b.practical, &b.entries).ticks(&result.name));
         let found = found.find(|f| !f.is_empty())?;
@@ -274,11 +275,11 @@ fn class(
     app: &App,
     desk: &DeskRun,
     practical: &Practical,
-    benches: &[BenchNow],
+    benches: &[GroupAtWork],
     test: OutlierTest,
 ) -> Result<Cohort, ApiError> {
     let visits = app.store.visits(desk.run.id)?;
-    let lesson = |bench: &BenchNow| {
+    let lesson = |bench: &GroupAtWork| {
         let last = bench.row.readings.values().map(|r| r.at).max()?;
         let begun = visits.iter().rev().find(|v| v.begins_at <= last)?;
         (visits.len() > 1).then(|| format!("lesson {}", begun.nr))
@@ -313,7 +314,7 @@ pub async fn show_worked(
 ) -> Result<web::Json<WorkedView>, ApiError> {
     let view = blocking(&app, move |app| {
         let (_, group, result) = path.into_inner();
-        let BenchNow { practical, entries, .. } = bench_of(app, &desk, group)?;
+        let GroupAtWork { practical, entries, .. } = bench_of(app, &desk, group)?;
         practical.result(&result).ok_or(ApiError::NotFound("result"))?;
         let evaluated = Evaluated::of(&practical, &entries);
         Ok(WorkedView {
@@ -399,7 +400,7 @@ pub async fn give_back(
         for group in &groups {
             desk.group(app, *group)?;
         }
-        let benches = board::benches(app, &desk.run)?;
+        let benches = groups_at_work(app, &desk.run)?;
         let wanted = |sheet: &SheetView| groups.is_empty() || groups.contains(&sheet.group);
         let all: Vec<SheetView> = sheets_of(app, &desk, &benches)?.into_iter().filter(wanted).collect();
         if all.is_empty() {

@@ -1,7 +1,8 @@
 //! Classes: rosters, colleagues, how long names are kept.
 
 use crate::access::Desk;
-use crate::api::runs::named;
+use crate::api::texts::named;
+use crate::api::views::PersonView;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use crate::roster;
@@ -40,21 +41,6 @@ pub struct ClassView {
     keep_until: Option<i64>,
     /// Runs of it.
     runs: u32,
-}
-
-/// A person.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct PersonView {
-    /// The number that events carry.
-    pub id: i64,
-    /// Name.
-    pub name: String,
-}
-
-impl From<Person> for PersonView {
-    fn from(p: Person) -> PersonView {
-        PersonView { id: p.id, name: p.name }
-    }
 }
 
 /// A name.

@@ -2,11 +2,10 @@
 //! on disk.
 
 use crate::access::{Bench, DeskRun};
-use crate::api::people::seated_at;
-use crate::api::sheets::Reviews;
+use crate::api::acts::{Kept, append, at_the_desk};
 use crate::api::texts::one_line;
+use crate::api::views::{Reviews, seated_at};
 use crate::app::{App, blocking};
-use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
 use lab::bench::{Actor, Entry, Refusal, Taken, accepted};
@@ -80,17 +79,6 @@ pub struct Borrowing {
     /// Symbols of the readings; all that the group lacks if empty.
     #[serde(default)]
     symbols: Vec<String>,
-}
-
-/// An entry is on disk.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct Kept {
-    /// The record's sequence number.
-    seq: i64,
-    /// Whether it was there already.
-    again: bool,
-    /// Whether somebody else had corrected the same entry first: both are kept, and this one stands.
-    overtook: bool,
 }
 
 /// How many readings were borrowed.
@@ -199,11 +187,6 @@ pub async fn borrow(
     Ok(web::Json(borrowed))
 }
 
-/// What an instructor says for a group, at a time in ms.
-pub fn at_the_desk(desk: &DeskRun, id: Uuid, group: i64, said: Said, now: i64) -> NewEvent {
-    NewEvent { id, run: desk.run.id, group: Some(group), actor: desk.actor(), supersedes: None, said, received_at: now }
-}
-
 /// Who lends, and the readings there.
 fn lent(
     app: &App,
@@ -286,14 +269,6 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
             received_at: now,
         },
     )
-}
-
-/// Appends, and tells everybody who looks.
-pub fn append(app: &App, event: NewEvent) -> Result<Kept, ApiError> {
-    let (run, group) = (event.run, event.group);
-    let appended = app.store.append(event)?;
-    app.live.tell(run, Change { group });
-    Ok(Kept { seq: appended.seq, again: appended.again, overtook: appended.overtook })
 }
 
 fn reason(given: Option<String>, needed: bool) -> Result<Option<String>, ApiError> {

@@ -4,9 +4,8 @@
 //! that a spreadsheet would take for a formula is quoted with a leading apostrophe; numbers stay numbers.
 
 use crate::access::DeskRun;
-use crate::api::board::{self, BenchNow, Row};
 use crate::api::check::sheets_of;
-use crate::api::sheets::{SheetView, marks_shown};
+use crate::api::views::{GroupAtWork, Row, SheetView, groups_at_work, marks_shown};
 use crate::app::{App, blocking};
 use crate::clock;
 use crate::problem::ApiError;
@@ -24,7 +23,7 @@ pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResp
     let (name, text) = blocking(&app, move |app| {
         let run = desk.run.clone();
         let practical = app.practical_of(&run)?;
-        let benches = board::benches(app, &run)?;
+        let benches = groups_at_work(app, &run)?;
         let sheets = sheets_of(app, &desk, &benches)?;
         let text = table(&practical, &benches, &sheets).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
         Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
@@ -40,10 +39,10 @@ pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResp
         .body(text))
 }
 
-fn table(practical: &Practical, benches: &[BenchNow], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
+fn table(practical: &Practical, benches: &[GroupAtWork], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
     let mut out = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     out.write_record(head(practical).iter().map(|cell| safe(cell)))?;
-    for BenchNow { row, .. } in benches {
+    for GroupAtWork { row, .. } in benches {
         let own: Vec<&SheetView> = sheets.iter().filter(|s| s.group == row.group).collect();
         if own.is_empty() {
             out.write_record(cells(practical, row, None).iter().map(|cell| safe(cell)))?;

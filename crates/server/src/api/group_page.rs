@@ -2,9 +2,9 @@
 //! its photos, what it was told.
 
 use crate::access::DeskRun;
-use crate::api::board::{Row, bench_now};
-use crate::api::people::{changing, name_of};
+use crate::api::acts::changing;
 use crate::api::texts::one_line;
+use crate::api::views::{Row, at_work, name_of};
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
@@ -138,7 +138,7 @@ pub async fn show_group(
             Ok(MessageView { from: name_of(app, m.actor)?, text: m.text, at: m.at, to_all: m.group.is_none(), heard })
         });
         Ok(GroupPage {
-            row: bench_now(app, &run, &group, &room)?.row,
+            row: at_work(app, &run, &group, &room)?.row,
             timeline: timeline.collect::<Result<_, ApiError>>()?,
             people: sat.map(|s| Sat { person: s.person, name: s.name.clone(), visit: s.visit }).collect(),
             key: practical.allotted.unknown.as_deref().and_then(|code| practical.key_of(code)).map(Into::into),

@@ -5,7 +5,7 @@
 //! back says which it saw last, and gets the rows that have changed since.
 
 use crate::access::{Bench, DeskRun};
-use crate::api::board::{Row, bench_now};
+use crate::api::views::{Row, at_work};
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::ApiError;
@@ -102,7 +102,7 @@ async fn send_rows(app: &web::Data<App>, run: i64, groups: BTreeSet<i64>, sender
         let room = app.store.room_of(run.id)?;
         let rows = groups
             .iter()
-            .map(|g| Ok(bench_now(app, &run, &app.store.group(*g)?, &room)?.row))
+            .map(|g| Ok(at_work(app, &run, &app.store.group(*g)?, &room)?.row))
             .collect::<Result<_, ApiError>>()?;
         Ok((seq, rows))
     })

@@ -1,6 +1,7 @@
 //! The routes of `/api/v1`, one file for each thing a person does. Handlers are thin: read the request, call one
 //! function, shape the reply.
 
+mod acts;
 mod bench;
 mod board;
 mod check;
@@ -19,9 +20,9 @@ mod plan;
 mod room;
 mod runs;
 mod session;
-mod sheets;
 mod shelf;
 pub mod texts;
+mod views;
 
 use crate::problem::ApiError;
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
@@ -183,7 +184,7 @@ pub fn routes(config: &mut ServiceConfig) {
         room::put_into_room,
         room::take_out_of_room,
     ),
-    components(schemas(crate::problem::Problem, board::Row, live::RunEvent))
+    components(schemas(crate::problem::Problem, views::Row, live::RunEvent))
 )]
 pub struct Document;
 

@@ -1,19 +1,17 @@
 //! Who is at which bench of a run, what each group was given, and groups that come late or go on together.
 
 use crate::access::{DeskRun, digits, pick};
-use crate::api::board::{VisitView, visits};
-use crate::api::classes::PersonView;
-use crate::api::runs::named;
-use crate::api::texts::one_line;
+use crate::api::acts::changing;
+use crate::api::texts::{named, one_line};
+use crate::api::views::{PersonView, VisitView, visits};
 use crate::app::{App, blocking};
-use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, delete, get, post, put, web};
-use lab::bench::Actor;
+use lab::roll::{current_visit, dealt, seated};
 use practical::{Allotted, Practical};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use store::{Group, NewGroup, Seat, Visit};
+use store::{Group, NewGroup};
 use utoipa::ToSchema;
 
 /// Most characters of a bench's name.
@@ -272,12 +270,24 @@ pub async fn deal(app: web::Data<App>, desk: DeskRun, body: web::Json<Deal>) -> 
         let practical = app.practical_of(&desk.run)?;
         let groups: Vec<Group> =
             app.store.groups(desk.run.id)?.into_iter().filter(|g| g.merged_into.is_none()).collect();
-        for (group, to) in groups.iter().zip(dealt(&practical, groups.len(), body.how)?) {
+        for (group, to) in groups.iter().zip(deal_out(&practical, groups.len(), body.how)?) {
             app.store.allot(group.id, to)?;
         }
         Ok(())
     })
     .await
+}
+
+/// What so many groups are given, in turn or by lot.
+pub fn deal_out(practical: &Practical, count: usize, how: Dealing) -> Result<Vec<Allotted>, ApiError> {
+    let none = || ApiError::Invalid("this practical has neither assignments nor unknowns to give".into());
+    let mut given = dealt(practical, count).ok_or_else(none)?;
+    if how == Dealing::ByLot {
+        for i in (1..given.len()).rev() {
+            given.swap(i, pick(i + 1)?);
+        }
+    }
+    Ok(given)
 }
 
 /// `POST /runs/{run}/groups/{group}/merge`, for instructors: lets a group go on at another one's bench.
@@ -313,72 +323,4 @@ pub async fn sign_out_devices(
         Ok(())
     })
     .await
-}
-
-/// Does something to a run as a whole, and tells everybody who looks.
-pub async fn changing(
-    app: web::Data<App>,
-    desk: DeskRun,
-    work: impl FnOnce(&App, &DeskRun) -> Result<(), ApiError> + Send + 'static,
-) -> Result<HttpResponse, ApiError> {
-    blocking(&app, move |app| {
-        work(app, &desk)?;
-        app.live.tell(desk.run.id, Change { group: None });
-        Ok(())
-    })
-    .await?;
-    Ok(HttpResponse::NoContent().finish())
-}
-
-/// What `count` groups are given: each assignment as often as the others, or each unknown.
-pub fn dealt(practical: &Practical, count: usize, how: Dealing) -> Result<Vec<Allotted>, ApiError> {
-    let assignments = practical.file.assignments.iter();
-    let given = assignments.map(|a| Allotted { assignment: Some(a.name.clone()), unknown: None });
-    let mut kinds: Vec<Allotted> = given.collect();
-    if kinds.is_empty() {
-        let unknowns = practical.file.unknowns.iter();
-        kinds = unknowns.map(|u| Allotted { assignment: None, unknown: Some(u.code.clone()) }).collect();
-    }
-    if kinds.is_empty() {
-        return Err(ApiError::Invalid("this practical has neither assignments nor unknowns to give".into()));
-    }
-    let mut out: Vec<Allotted> = kinds.iter().cycle().take(count).cloned().collect();
-    if how == Dealing::ByLot {
-        for i in (1..out.len()).rev() {
-            out.swap(i, pick(i + 1)?);
-        }
-    }
-    Ok(out)
-}
-
-/// The visit that is on at `now`, or the last one that has begun; the first before that.
-pub fn current_visit(visits: &[Visit], now: i64) -> i64 {
-    // A lesson is set up before it begins: from a quarter of an hour before, it is the next one's.
-    let early = 15 * 60_000;
-    visits.iter().rev().find(|v| v.begins_at - early <= now).or(visits.first()).map_or(1, |v| v.nr)
-}
-
-/// Where everybody is at a visit: the last that was said up to then.
-pub fn seated(all: &[Seat], visit: i64) -> Vec<Seat> {
-    let mut by_person: BTreeMap<i64, Seat> = BTreeMap::new();
-    // In the order of visits, so that the later one stands.
-    by_person.extend(all.iter().filter(|s| s.visit <= visit).map(|s| (s.person, s.clone())));
-    let mut here: Vec<Seat> = by_person.into_values().collect();
-    here.sort_by(|a, b| a.name.cmp(&b.name));
-    here
-}
-
-/// Whether a person is at one of these benches now, or was at an earlier visit.
-pub fn seated_at(app: &App, run: i64, person: i64, groups: &[i64]) -> Result<bool, ApiError> {
-    let all = app.store.seats(run)?;
-    Ok(all.iter().any(|s| s.person == person && s.group.is_some_and(|g| groups.contains(&g))))
-}
-
-/// What an actor is called: an instructor by name, a device by its number.
-pub fn name_of(app: &App, actor: Actor) -> Result<String, ApiError> {
-    Ok(match actor {
-        Actor::Person(id) => app.store.person(id)?.name,
-        Actor::Device(id) => format!("device {id}"),
-        Actor::Console => "console".into(),
-    })
 }

@@ -1,7 +1,7 @@
 //! Photos at the benches: off unless the instructor lets them be taken, deletable by the group and by the instructor.
 
 use crate::access::{Bench, DeskRun};
-use crate::api::entries::{Kept, append};
+use crate::api::acts::{Kept, append};
 use crate::app::{App, blocking};
 use crate::photos::MOST_BYTES;
 use crate::problem::{ApiError, Problem};

@@ -1,16 +1,15 @@
 //! A practical as its planner sees it: the text, its shape for a form, what is wrong with it, what follows from it.
 
 use crate::access::Desk;
-use crate::api::board::Named;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, get, web};
 use lab::plan::Plan;
-use measure::{Instrument, InstrumentKind};
-use practical::file::{AnswerKind, File};
+use measure::Instrument;
+use practical::file::File;
 use practical::technique::{Technique, techniques};
-use practical::{Change, Checked, Practical, Slot, Told, changes, check, upgraded};
+use practical::{Change, Checked, Told, changes, check, upgraded};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{Draft, LIBRARY, PracticalVersion};
@@ -58,113 +57,6 @@ pub struct DraftHead {
     pub what: String,
     /// When, ms.
     pub saved_at: i64,
-}
-
-/// A reading as the interface needs it.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ReadingSpec {
-    /// As the sheet calls it.
-    pub symbol: String,
-    /// In words.
-    pub label: String,
-    /// In one or two words.
-    pub short: String,
-    /// Unit.
-    pub unit: String,
-    /// Name of the instrument.
-    pub instrument: String,
-    /// Kind of the instrument.
-    pub instrument_kind: InstrumentKind,
-    /// Smallest step that it shows.
-    pub resolution: f64,
-    /// Digits after the point.
-    pub decimals: u32,
-    /// Where it should lie.
-    pub range: [f64; 2],
-    /// The value of the mark, where the instrument has one mark and is not read.
-    pub nominal: Option<String>,
-    /// The reading that it is a place of: `V_end` of `V_end[2]`.
-    pub reading: String,
-    /// What one of its repeats is called, if it repeats: `trial`.
-    pub axis: Option<String>,
-    /// The reading that this one is plotted against.
-    pub against: Option<String>,
-    /// It ends a delivered volume: what it says is told as a titre.
-    pub delivers: bool,
-}
-
-/// A result as the interface needs it.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ResultSpec {
-    /// Name of the definition.
-    pub name: String,
-    /// In words.
-    pub label: String,
-    /// The unit it is shown in.
-    pub unit: String,
-    /// Units that a group can choose from.
-    pub units: Vec<String>,
-    /// Whether groups work it out.
-    pub asked: bool,
-    /// What is answered.
-    pub answer: AnswerKind,
-    /// Marks there are to have.
-    pub most: f64,
-    /// Of a reason in words, what a good one says.
-    pub model: String,
-    /// Reagents to choose from, where one is chosen.
-    pub reagents: Vec<Named>,
-    /// It is a part of a whole, and more than the whole cannot be.
-    pub part_of_a_whole: bool,
-}
-
-impl ReadingSpec {
-    /// One place in which a group writes a number down.
-    pub fn of(practical: &Practical, slot: &Slot<'_>) -> ReadingSpec {
-        let reading = slot.reading;
-        let instrument = &reading.instrument;
-        ReadingSpec {
-            symbol: slot.symbol.clone(),
-            label: slot.label.clone(),
-            short: slot.short.clone(),
-            unit: reading.unit.written().to_owned(),
-            instrument: instrument.name.clone(),
-            instrument_kind: instrument.kind,
-            resolution: instrument.resolution,
-            decimals: reading.decimals,
-            range: [reading.range.0, reading.range.1],
-            nominal: instrument.is_nominal().then(|| reading.expected.to_string()),
-            reading: reading.symbol.clone(),
-            axis: reading.repeats.as_ref().map(|r| r.axis.clone()),
-            against: reading.against.clone(),
-            delivers: practical.file.titres.iter().any(|t| t.end == reading.symbol),
-        }
-    }
-}
-
-/// Reagents that one is chosen from.
-pub fn reagents(practical: &Practical, answer: AnswerKind) -> Vec<Named> {
-    let choices = practical.limiting.iter().filter(|_| answer == AnswerKind::Limiting).flat_map(|(_, r)| r);
-    let named =
-        |symbol: &String| Some(Named { symbol: symbol.clone(), name: practical.material(symbol)?.name.clone() });
-    choices.filter_map(named).collect()
-}
-
-/// The results of a practical as the interface needs them.
-pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
-    let spec = |r: &practical::ResultSpec| ResultSpec {
-        name: r.name.clone(),
-        label: r.label.clone(),
-        unit: r.unit.written().to_owned(),
-        units: r.units.iter().map(|u| u.written().to_owned()).collect(),
-        asked: r.asked,
-        answer: r.answer,
-        most: r.marks.method + r.marks.value + r.marks.unit + r.marks.digits,
-        model: r.model.clone(),
-        reagents: reagents(practical, r.answer),
-        part_of_a_whole: practical.is_part_of_a_whole(&r.name),
-    };
-    practical.results.iter().map(spec).collect()
 }
 
 /// A practical as it stands in the record: what a change is made on.

@@ -1,20 +1,21 @@
 //! Opening and closing a run, and the code that groups join with.
 
 use crate::access::{Desk, DeskRun, digits, pick};
-use crate::api::board::VisitView;
-use crate::api::people::{Dealing, MOST_GROUPS, changing, dealt};
-use crate::api::shelf::{RunHead, run_head};
-use crate::api::texts::one_line;
+use crate::api::acts::changing;
+use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
+use crate::api::texts::named;
+use crate::api::views::{RunHead, VisitView, join_address, rows, run_head};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
 use fast_qr::convert::{Builder, Shape, svg::SvgBuilder};
 use fast_qr::qr::QRBuilder;
+use lab::roll::Visit;
 use practical::Allotted;
 use serde::Deserialize;
 use std::collections::BTreeSet;
-use store::{NewGroup, NewRun, OfClass, StoreError, Visit};
+use store::{NewGroup, NewRun, OfClass, StoreError};
 use utoipa::ToSchema;
 
 /// Short words that are easily told apart over the noise of a laboratory.
@@ -119,7 +120,7 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
             None => OfClass::Named(class),
         };
         let allotted = match deal {
-            Some(how) => dealt(&rules, names.len(), how)?,
+            Some(how) => deal_out(&rules, names.len(), how)?,
             None => vec![Allotted::default(); names.len()],
         };
         let groups = groups.into_iter().zip(names).zip(allotted).map(|((group, name), allotted)| {
@@ -139,7 +140,7 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
             masses: rules.masses.edition().into(),
             now: app.clock.now(),
         })?;
-        run_head(app, &run)
+        run_head(app, &run, &rows(app, &run)?.iter().collect::<Vec<_>>())
     })
     .await?;
     Ok(HttpResponse::Created().json(head))
@@ -230,17 +231,6 @@ pub async fn join_code(app: web::Data<App>, request: HttpRequest, desk: DeskRun)
     })
     .await?;
     Ok(HttpResponse::Ok().content_type("image/svg+xml").body(svg))
-}
-
-/// The address that a group opens to join.
-pub fn join_address(app: &App, host: &str, code: &str) -> String {
-    let base = app.public_url.clone().unwrap_or_else(|| format!("http://{host}"));
-    format!("{base}/join/{}", code.replace(' ', "-"))
-}
-
-/// A name as it is kept.
-pub fn named(text: &str, what: &str) -> Result<String, ApiError> {
-    one_line(text, 40).ok_or_else(|| ApiError::Invalid(format!("the name of {what} has 1 to 40 characters")))
 }
 
 /// A word and two digits that no run has.

@@ -1,16 +1,14 @@
 //! The shelf: what runs, and the library.
 
 use crate::access::Desk;
-use crate::api::board::{self, Row, VisitView, visits};
+use crate::api::views::{RunHead, rows, run_head};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use lab::evaluated::ResultState;
-use practical::file::ClassResult;
 use practical::{Practical, check};
 use serde::Serialize;
-use std::collections::{BTreeMap, BTreeSet};
-use store::{PracticalVersion, Run};
+use std::collections::BTreeSet;
+use store::PracticalVersion;
 use utoipa::ToSchema;
 
 /// Everything on the shelf.
@@ -39,70 +37,6 @@ pub struct DraftLine {
     problems: u32,
     /// In ms.
     saved_at: i64,
-}
-
-/// A run at one look.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RunHead {
-    /// Id.
-    pub id: i64,
-    /// Id of the practical.
-    pub practical: String,
-    /// Title of the practical.
-    pub title: String,
-    /// Id of the class.
-    pub class_id: i64,
-    /// The class.
-    pub class: String,
-    /// What groups join with.
-    pub code: String,
-    /// In ms.
-    pub opened_at: i64,
-    /// In ms.
-    pub closed_at: Option<i64>,
-    /// Since when the class listens, ms.
-    pub paused_at: Option<i64>,
-    /// Whether photos are taken at the benches.
-    pub photos: bool,
-    /// The edition of the relative atomic masses that it is computed with.
-    pub masses: String,
-    /// Version of the practical that it keeps.
-    pub version: i64,
-    /// When it is worked on.
-    pub visits: Vec<VisitView>,
-    /// What waits at its benches, by step.
-    pub waits: Vec<RunWait>,
-    /// Groups of the run.
-    pub groups: u32,
-    /// Groups that have begun.
-    pub begun: u32,
-    /// Readings entered, of all groups.
-    pub entered: u32,
-    /// Readings there will be, of all groups.
-    pub readings: u32,
-    /// The stretch that a strip of them shows, in the unit of the result.
-    pub strip: [f64; 2],
-    /// The last result of each group that has it.
-    pub values: Vec<f64>,
-    /// What those values are, with unit.
-    pub finds: String,
-}
-
-/// What waits at the benches of a run after one step.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RunWait {
-    /// Title of the step.
-    step: String,
-    /// Title of the step that comes then.
-    then: Option<String>,
-    /// Names of the groups.
-    groups: Vec<String>,
-    /// Since when the first of them waits, ms.
-    since: i64,
-    /// From when on all of them can go on, ms.
-    ready_at: i64,
-    /// Until when the first of them should, ms.
-    latest_at: Option<i64>,
 }
 
 /// A practical of the library at one look.
@@ -140,7 +74,8 @@ pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<She
         let me = desk.person.id;
         let mine: BTreeSet<i64> = app.store.classes(me)?.iter().map(|k| k.id).collect();
         let runs = app.store.runs()?.into_iter().filter(|r| mine.contains(&r.class_id));
-        let runs = runs.map(|r| run_head(app, &r)).collect::<Result<_, _>>()?;
+        let runs =
+            runs.map(|r| run_head(app, &r, &rows(app, &r)?.iter().collect::<Vec<_>>())).collect::<Result<_, _>>()?;
         let mut practicals = app
             .store
             .practicals()?
@@ -163,82 +98,6 @@ pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<She
     })
     .await?;
     Ok(web::Json(shelf))
-}
-
-/// A run at one look, its results recomputed.
-pub fn run_head(app: &App, run: &Run) -> Result<RunHead, ApiError> {
-    let practical = app.practical_of(run)?;
-    let rows = board::rows(app, run)?;
-    // What its class is usually judged by; the last result where nothing is usual.
-    let usual = practical.file.class.first();
-    let last =
-        usual.and_then(|c| practical.result(&c.result)).or(practical.results.iter().rfind(|r| r.is_worked_out()));
-    let value = |row: &Row| {
-        row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {
-            ResultState::Value(v) => Some(v.value),
-            ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
-        })
-    };
-    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-    let wanted = practical.places_wanted();
-    let entered = rows.iter().map(|r| r.readings.len().min(wanted)).sum::<usize>();
-    let values: Vec<f64> = rows.iter().filter_map(value).collect();
-    Ok(RunHead {
-        id: run.id,
-        practical: run.practical.clone(),
-        title: practical.file.title.clone(),
-        class_id: run.class_id,
-        class: run.class.clone(),
-        code: run.code.clone(),
-        opened_at: run.opened_at,
-        closed_at: run.closed_at,
-        paused_at: run.paused_at,
-        photos: run.photos,
-        masses: run.masses.clone(),
-        version: run.version,
-        visits: visits(app, run.id)?,
-        waits: waits(&rows),
-        groups: count(rows.len()),
-        begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
-        entered: count(entered),
-        readings: count(rows.len() * wanted),
-        strip: strip(usual, &values),
-        values,
-        finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
-    })
-}
-
-/// What waits, gathered by step.
-fn waits(rows: &[Row]) -> Vec<RunWait> {
-    let mut by_step: BTreeMap<u32, RunWait> = BTreeMap::new();
-    for row in rows {
-        for w in &row.outcome.waiting {
-            let one = by_step.entry(w.step).or_insert_with(|| RunWait {
-                step: w.title.clone(),
-                then: w.then_title.clone(),
-                groups: Vec::new(),
-                since: w.since,
-                ready_at: w.ready_at,
-                latest_at: w.latest_at,
-            });
-            one.groups.push(row.name.clone());
-            one.since = one.since.min(w.since);
-            one.ready_at = one.ready_at.max(w.ready_at);
-            one.latest_at = [one.latest_at, w.latest_at].into_iter().flatten().min();
-        }
-    }
-    by_step.into_values().collect()
-}
-
-/// The stretch that a strip of results shows: four usual standard deviations either way, or what there is.
-fn strip(usual: Option<&ClassResult>, values: &[f64]) -> [f64; 2] {
-    if let Some(c) = usual.filter(|c| c.sd > 0.0) {
-        return [c.mean - 4.0 * c.sd, c.mean + 4.0 * c.sd];
-    }
-    let low = values.iter().copied().fold(f64::INFINITY, f64::min);
-    let high = values.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-    let margin = 0.1 * (high - low).max(0.1 * high.abs());
-    if values.is_empty() { [0.0, 1.0] } else { [low - margin, high + margin] }
 }
 
 /// A practical at one look.

@@ -4,8 +4,8 @@
 //! each in a savepoint of its own so that one failure undoes that job alone, commits once, and only then answers all.
 //! With `synchronous=FULL` an answer therefore means: on disk.
 
-use crate::bench::Known;
 use crate::error::StoreError;
+use lab::bench::Record;
 use rusqlite::Connection;
 use rusqlite_migration::{M, Migrations};
 use std::collections::HashMap;
@@ -26,6 +26,16 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/06-one-fold.sql")),
 ];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
+
+/// What was read of a bench before.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Known {
+    pub record: Arc<Record>,
+    /// The last event of the group that was looked at, an entry or not.
+    pub last: i64,
+    /// How many of them there were.
+    pub events: i64,
+}
 
 /// Tells a job's caller how it went, once the transaction's fate is known.
 type Answer = Box<dyn FnOnce(Result<(), StoreError>) + Send>;

@@ -1,7 +1,6 @@
 //! Sheets of answers: of a group, or of each of its students, with verdicts, marks, reviews and what was given back.
 
-use crate::api::board::BenchNow;
-use crate::api::people::name_of;
+use crate::api::views::{GroupAtWork, name_of};
 use crate::app::App;
 use crate::problem::ApiError;
 use lab::bench::Answer;
@@ -115,11 +114,11 @@ impl Reviews {
 pub fn sheets(
     app: &App,
     run: &Run,
-    bench: &BenchNow,
+    bench: &GroupAtWork,
     room: &Room,
     reviews: &Reviews,
 ) -> Result<Vec<SheetView>, ApiError> {
-    let BenchNow { row, practical, entries } = bench;
+    let GroupAtWork { row, practical, entries } = bench;
     let at_the_bench = bench_marks(practical, entries, &row.outcome);
     let record = app.store.bench(run.id, row.group)?;
     let mut people: Vec<Option<i64>> = row.answers.keys().map(|slot| answer_place(slot).1).collect();

@@ -1,0 +1,140 @@
+//! A run at one look, and its lessons.
+
+use crate::api::views::Row;
+use crate::app::App;
+use crate::problem::ApiError;
+use lab::evaluated::ResultState;
+use lab::roll::{RunWait, Visit, gathered};
+use practical::file::ClassResult;
+use serde::{Deserialize, Serialize};
+use store::Run;
+use utoipa::ToSchema;
+
+/// One lesson of a run.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct VisitView {
+    /// From 1.
+    pub nr: i64,
+    /// When it begins, ms.
+    pub begins_at: i64,
+    /// How long it lasts.
+    pub minutes: i64,
+}
+
+impl From<Visit> for VisitView {
+    fn from(v: Visit) -> VisitView {
+        VisitView { nr: v.nr, begins_at: v.begins_at, minutes: v.minutes }
+    }
+}
+
+/// The visits of a run, in order.
+pub fn visits(app: &App, run: i64) -> Result<Vec<VisitView>, ApiError> {
+    Ok(app.store.visits(run)?.into_iter().map(Into::into).collect())
+}
+
+/// A run at one look.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RunHead {
+    /// Id.
+    pub id: i64,
+    /// Id of the practical.
+    pub practical: String,
+    /// Title of the practical.
+    pub title: String,
+    /// Id of the class.
+    pub class_id: i64,
+    /// The class.
+    pub class: String,
+    /// What groups join with.
+    pub code: String,
+    /// In ms.
+    pub opened_at: i64,
+    /// In ms.
+    pub closed_at: Option<i64>,
+    /// Since when the class listens, ms.
+    pub paused_at: Option<i64>,
+    /// Whether photos are taken at the benches.
+    pub photos: bool,
+    /// The edition of the relative atomic masses that it is computed with.
+    pub masses: String,
+    /// Version of the practical that it keeps.
+    pub version: i64,
+    /// When it is worked on.
+    pub visits: Vec<VisitView>,
+    /// What waits at its benches, by step.
+    pub waits: Vec<RunWait>,
+    /// Groups of the run.
+    pub groups: u32,
+    /// Groups that have begun.
+    pub begun: u32,
+    /// Readings entered, of all groups.
+    pub entered: u32,
+    /// Readings there will be, of all groups.
+    pub readings: u32,
+    /// The stretch that a strip of them shows, in the unit of the result.
+    pub strip: [f64; 2],
+    /// The last result of each group that has it.
+    pub values: Vec<f64>,
+    /// What those values are, with unit.
+    pub finds: String,
+}
+
+/// A run at one look, by the rows of its groups.
+pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError> {
+    let practical = app.practical_of(run)?;
+    // What its class is usually judged by; the last result where nothing is usual.
+    let usual = practical.file.class.first();
+    let last =
+        usual.and_then(|c| practical.result(&c.result)).or(practical.results.iter().rfind(|r| r.is_worked_out()));
+    let value = |row: &&Row| {
+        row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {
+            ResultState::Value(v) => Some(v.value),
+            ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
+        })
+    };
+    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+    let wanted = practical.places_wanted();
+    let entered = rows.iter().map(|r| r.readings.len().min(wanted)).sum::<usize>();
+    let values: Vec<f64> = rows.iter().filter_map(value).collect();
+    Ok(RunHead {
+        id: run.id,
+        practical: run.practical.clone(),
+        title: practical.file.title.clone(),
+        class_id: run.class_id,
+        class: run.class.clone(),
+        code: run.code.clone(),
+        opened_at: run.opened_at,
+        closed_at: run.closed_at,
+        paused_at: run.paused_at,
+        photos: run.photos,
+        masses: run.masses.clone(),
+        version: run.version,
+        visits: visits(app, run.id)?,
+        waits: gathered(rows.iter().map(|r| (r.name.as_str(), r.outcome.waiting.as_slice()))),
+        groups: count(rows.len()),
+        begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
+        entered: count(entered),
+        readings: count(rows.len() * wanted),
+        strip: strip(usual, &values),
+        values,
+        finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
+    })
+}
+
+/// The stretch that a strip of results shows: four usual standard deviations either way, or what there is.
+fn strip(usual: Option<&ClassResult>, values: &[f64]) -> [f64; 2] {
+    if let Some(c) = usual.filter(|c| c.sd > 0.0) {
+        return [c.mean - 4.0 * c.sd, c.mean + 4.0 * c.sd];
+    }
+    let low = values.iter().copied().fold(f64::INFINITY, f64::min);
+    let high = values.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    let margin = 0.1 * (high - low).max(0.1 * high.abs());
+    if values.is_empty() { [0.0, 1.0] } else { [low - margin, high + margin] }
+}
+
+/// The address that a group opens to join.
+pub fn join_address(app: &App, host: &str, code: &str) -> String {
+    let base = app.public_url.clone().unwrap_or_else(|| format!("http://{host}"));
+    format!("{base}/join/{}", code.replace(' ', "-"))
+}
