@@ -5,12 +5,12 @@
 use crate::check::Verdict;
 use crate::evaluated::{Evaluated, ResultOutcome, ResultState, ShownValue};
 use crate::judge::{
-    Advice, Finding, Hypothesis, LimitingFinding, Next, Waiting, YieldFinding, delivered, limiting, plausibility,
-    waiting, yield_above_theory,
+    Advice, Finding, Hypothesis, LimitingFinding, Next, Standing, Waiting, YieldFinding, delivered, limiting,
+    plausibility, waiting, yield_above_theory,
 };
 use practical::file::Role;
 use serde::Serialize;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Everything that follows from a group's entries.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -18,6 +18,10 @@ use std::collections::BTreeMap;
 pub struct GroupOutcome {
     /// What is odd about each reading, by symbol; no entry where nothing is.
     pub findings: BTreeMap<String, Vec<Finding>>,
+    /// How each reading that is odd stands, by symbol: by the worst of its findings.
+    pub standings: BTreeMap<String, Standing>,
+    /// Slots of repeats that need not be filled any more.
+    pub spared: BTreeSet<String>,
     /// Every result of the practical, in its order.
     pub results: Vec<ResultOutcome>,
     /// Masses of the products, by symbol of the material, once they can be said: for labels, whatever is asked.
@@ -50,15 +54,20 @@ impl Evaluated<'_> {
         let how = |slot: &String| entries.circumstances.get(slot);
         let slots = self.readings.keys();
         let findings = slots.map(|s| (s.clone(), plausibility(practical, s, &self.readings, how(s))));
+        let findings: BTreeMap<String, Vec<Finding>> = findings.filter(|(_, f)| !f.is_empty()).collect();
+        let worst = |f: &[Finding]| f.iter().map(Finding::standing).max();
+        let advice = self.advice();
         let worked_out = practical.results.iter().filter(|r| r.is_worked_out());
         let yields = practical.yields();
         GroupOutcome {
-            findings: findings.filter(|(_, f)| !f.is_empty()).collect(),
+            standings: findings.iter().filter_map(|(s, f)| Some((s.clone(), worst(f)?))).collect(),
+            findings,
+            spared: self.spared(&advice),
             results: worked_out.map(|r| self.result(&r.name)).collect(),
             products: self.products(),
             limiting: limiting(practical, &self.evaluation, &entries.observations),
             delivered: delivered(practical, &self.readings),
-            advice: self.advice(),
+            advice,
             next: self.next(),
             waiting: waiting(practical, entries),
             hypotheses: self.competing(),

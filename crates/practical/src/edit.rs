@@ -2,7 +2,7 @@
 //!
 //! A form never writes the file anew. It says what changed and where, and the text is changed there.
 
-use super::file::MAX_CHARACTERS;
+use super::file::{File, MAX_CHARACTERS};
 use super::place::Key;
 use serde::Deserialize;
 use serde_json::Value as Json;
@@ -36,6 +36,13 @@ pub enum Edit {
         path: Vec<Key>,
         /// Which.
         at: usize,
+    },
+    /// Plans another amount of a material; the readings that measure it directly go along.
+    Plan {
+        /// The material, by its place in the list.
+        material: usize,
+        /// As written: `3.0 ± 0.1 g`.
+        planned: String,
     },
     /// Moves an item of a list to another place.
     Move {
@@ -92,6 +99,13 @@ fn apply(document: &mut DocumentMut, edit: &Edit) -> Result<(), EditError> {
                 return Err(nowhere(path));
             }
             list.insert(at, value)?;
+        }
+        Edit::Plan { material, planned } => {
+            let shape = toml_edit::de::from_document::<File>(document.clone());
+            let shape = shape.map_err(|e| EditError::Unreadable(e.message().to_owned()))?;
+            for edit in shape.planning(*material, planned) {
+                apply(document, &edit)?;
+            }
         }
         Edit::Remove { path, at } => {
             let mut list = list(document, path)?;

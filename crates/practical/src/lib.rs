@@ -16,6 +16,7 @@ pub mod file;
 mod kit;
 mod method;
 mod place;
+mod planned;
 mod reactions;
 mod reading;
 mod role;

@@ -10,6 +10,8 @@ use sheet::Repeats;
 
 /// The axis along which amounts add up to a total.
 const PORTIONS: &str = "portion";
+/// Axis of a series that is read point by point.
+const POINTS: &str = "point";
 
 /// A reading as the practical defines it.
 #[derive(Debug, Clone)]
@@ -101,6 +103,26 @@ impl Reading {
     pub fn adds_up(&self) -> bool {
         let quantity = [Dimension::VOLUME, Dimension::MASS].contains(&self.unit.dimension());
         quantity && self.axis_is(PORTIONS)
+    }
+
+    /// The decimals that it has on an instrument, by the display step of that or the part of a division that is estimated on
+    /// it.
+    #[must_use]
+    pub fn decimals_on(&self, instrument: &Instrument) -> u32 {
+        if instrument.resolution == self.instrument.resolution {
+            return self.decimals;
+        }
+        let places = (0..=8).find(|d| {
+            let scaled = instrument.resolution * 10f64.powi(*d);
+            (scaled - scaled.round()).abs() < 1e-6
+        });
+        places.and_then(|d| u32::try_from(d).ok()).unwrap_or(self.decimals)
+    }
+
+    /// Whether there are as many repeats as the work needs, one more at a time: points of a series, portions.
+    #[must_use]
+    pub fn is_open_ended(&self) -> bool {
+        self.axis_is(PORTIONS) || self.axis_is(POINTS)
     }
 
     fn axis_is(&self, axis: &str) -> bool {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Advice, Deviation, Matter } from '@/api'
-import { adviceWords, deviationWords, isSpent } from '.'
+import { adviceWords, deviationWords } from '.'
 
 const advice = (matter: Matter): Advice => ({ step: 0, standing: 'waiting', judgement: null, matter })
 const figure = (text: string) => ({ value: Number.parseFloat(text), unit: text.split(' ')[1] ?? '1', text })
@@ -99,17 +99,6 @@ describe('what is told at the bench', () => {
     ],
   ])('%s', (_, matter, words) => {
     expect(adviceWords(advice(matter))).toBe(words)
-  })
-
-  it('spares further repeats only where no further one is needed', () => {
-    expect(isSpent(advice({ kind: 'titres-agree', titres, range: figure('0'), limit: figure('0') }))).toBe(
-      true,
-    )
-    expect(isSpent(advice({ kind: 'constant-mass', difference: figure('0'), within: figure('0') }))).toBe(
-      true,
-    )
-    expect(isSpent(advice({ kind: 'once-again', difference: null, within: figure('0.02 g') }))).toBe(false)
-    expect(isSpent(advice({ kind: 'weighed-once', because: 'the bell' }))).toBe(false)
   })
 })
 

@@ -102,7 +102,3 @@ function departed(m: Extract<Matter, { kind: 'departed' }>): string {
 
 /** What there is to tell, as a sentence for the bench: what to do comes first. */
 export const adviceWords = (a: Advice) => say(matters, a.matter)
-
-/** Whether repeats that are still empty need not be taken any more. */
-export const isSpent = (a: Advice) =>
-  a.matter.kind === 'titres-agree' || a.matter.kind === 'trials-agree' || a.matter.kind === 'constant-mass'

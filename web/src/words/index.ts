@@ -1,7 +1,7 @@
 /** The wording of every judgement, in one place for each. */
 export { benchMarkName, benchMarkWords } from './benchMarks'
 export { consequenceWords } from './consequences'
-export { adviceWords, isSpent } from './advice'
+export { adviceWords } from './advice'
 export { deviationWords } from './departures'
 export { runWaitWords, waitingWords } from './waits'
 export { entryWords } from './entries'

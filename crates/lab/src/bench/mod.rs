@@ -7,6 +7,7 @@
 
 mod accept;
 mod answer;
+mod choosing;
 mod departure;
 mod entries;
 mod entry;
@@ -17,6 +18,7 @@ mod room;
 
 pub use accept::{Refusal, accepted};
 pub use answer::{Answer, Said};
+pub use choosing::{Choosable, StepClock, choosable};
 pub use departure::{Departure, Deviation};
 pub use entries::{Circumstances, Clock, Entries};
 pub use entry::{Entry, EntryKind, Flag, PlaceKind, Taken};

@@ -23,8 +23,8 @@ pub struct Advice {
     pub matter: Matter,
 }
 
-/// How a matter stands: one tone, one shape, one word on every screen.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+/// How a matter stands, from the best to the worst: one tone, one shape, one word on every screen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Standing {

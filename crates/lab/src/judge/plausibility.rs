@@ -4,8 +4,9 @@
 //! finding. Where a reading lies outside its expected range, the small slips of writing are tried on its digits: the
 //! point moved by one to three places, two neighbouring digits exchanged. Exactly one that fits is offered.
 
+use super::Standing;
 use crate::bench::{Circumstances, Flag};
-use measure::{Decimal, Instrument};
+use measure::Decimal;
 use practical::{Practical, Reading};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -84,6 +85,23 @@ pub enum Fit {
     },
 }
 
+impl Finding {
+    /// Whether the reading cannot be, or is to be looked at again.
+    #[must_use]
+    pub fn standing(&self) -> Standing {
+        match self {
+            Finding::OutsideRange { .. } | Finding::LighterThanContainer { .. } | Finding::BelowItsPartner { .. } => {
+                Standing::Wrong
+            }
+            Finding::Decimals { .. }
+            | Finding::NotTheMark { .. }
+            | Finding::SwappedAgainstRepeat { .. }
+            | Finding::EarlierMissing { .. }
+            | Finding::Flagged { .. } => Standing::Doubtful,
+        }
+    }
+}
+
 /// A repeat agrees within so many display steps, and is far off beyond so many.
 const NEAR_REPEATS: f64 = 3.0;
 const FAR_FROM_REPEATS: f64 = 6.0;
@@ -106,7 +124,7 @@ pub fn plausibility(
         findings.push(Finding::NotTheMark { nominal: reading.expected.to_string() });
     }
     // The named balance of the room may show more, or fewer, than the practical asks for.
-    let expected = how.and_then(|h| h.on.as_ref()).map_or(reading.decimals, |i| decimals_shown(i, reading));
+    let expected = how.and_then(|h| h.on.as_ref()).map_or(reading.decimals, |i| reading.decimals_on(i));
     if value.decimals() != expected {
         findings.push(Finding::Decimals { expected, typed: value.decimals() });
     }
@@ -137,19 +155,6 @@ pub fn plausibility(
     }
     findings.extend(against_repeats(practical, reading, symbol, readings));
     findings
-}
-
-/// The decimals that an instrument shows, by its display step or the part of a division that is estimated on it.
-#[must_use]
-pub fn decimals_shown(instrument: &Instrument, reading: &Reading) -> u32 {
-    if instrument.resolution == reading.instrument.resolution {
-        return reading.decimals;
-    }
-    let places = (0..=8).find(|d| {
-        let scaled = instrument.resolution * 10f64.powi(*d);
-        (scaled - scaled.round()).abs() < 1e-6
-    });
-    places.and_then(|d| u32::try_from(d).ok()).unwrap_or(reading.decimals)
 }
 
 /// A repeat among the others: one before it that is missing; two digits that, exchanged, would make it agree.

@@ -216,3 +216,13 @@ fn a_mass_is_provisional_until_weighed_again_or_waived() {
         once.departed(lab::bench::Departure::WeighedOnce { reading: "m_dish_crystals".into() }, "the bell rang");
     assert_eq!(dryness(&waived), [Dry::Waived("the bell rang".into())]);
 }
+
+/// Once two titres agree, the third and its weighings need not be taken; before that they are asked for. Points and
+/// portions are asked for one by one, and nothing that is there is spared.
+#[test]
+fn repeats_that_are_not_needed_are_spared() {
+    let spared = |bench: &Bench| bench.outcome().spared.into_iter().collect::<Vec<_>>();
+    assert_eq!(spared(&titres(&["21.60", "21.20"])), Vec::<String>::new());
+    let agree = spared(&titres(&["21.60", "21.15", "21.10"]));
+    assert!(agree.contains(&"V_end[4]".to_owned()) && !agree.contains(&"V_end[3]".to_owned()), "{agree:?}");
+}

@@ -384,6 +384,27 @@ mod editing {
     }
 }
 
+/// 3.0 ± 0.1 g becomes 2.5 ± 0.2 g, and the reading expects 2.50 between 2.3 and 2.7; the acid's unit is another one, the
+/// dish weighs more than its contents, and what is no amount stands where it was put, to be told there.
+#[test]
+fn a_planned_amount_takes_its_readings_along() {
+    let planned = |material: usize, text: &str| {
+        let edits = [Edit::Plan { material, planned: text.to_owned() }];
+        changes(EPSOM, &edited(EPSOM, &edits).unwrap()).into_iter().map(|c| c.item).collect::<Vec<_>>()
+    };
+    assert_eq!(
+        planned(0, "2.5 ± 0.2 g"),
+        ["materials › carbonate › planned", "readings › m_carbonate › expected", "readings › m_carbonate › range"]
+    );
+    // Within the range that is there, the range stays.
+    assert_eq!(planned(0, "3.05 g"), ["materials › carbonate › planned", "readings › m_carbonate › expected"]);
+    assert_eq!(planned(0, "2500 mg"), ["materials › carbonate › planned"]);
+    assert_eq!(planned(0, "some"), ["materials › carbonate › planned"]);
+    assert_eq!(planned(2, "6.2 g"), ["materials › crystals › planned"]);
+    let nowhere = edited(EPSOM, &[Edit::Plan { material: 99, planned: "1 g".into() }]);
+    assert!(nowhere.unwrap_err().to_string().contains("materials › 100"));
+}
+
 #[test]
 fn two_versions_say_what_differs() {
     let text =

@@ -10,20 +10,19 @@ use crate::api::views::{
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use lab::bench::{Deviation, Entered, Entries, Place, Room, Struck};
+use lab::bench::{Choosable, Deviation, Entered, Entries, Place, Room, StepClock, Struck, choosable};
 use lab::check::ValueVerdict;
 use lab::evaluated::Evaluated;
 use lab::group::GroupOutcome;
-use lab::judge::{Advice, Finding, Next, Waiting, decimals_shown, may_be_told};
+use lab::judge::{Advice, Finding, Next, Waiting, may_be_told};
 use lab::marks::BenchMark;
 use lab::roll::{current_visit, seated};
 use lab::sheets::{Given, GivenAnswer, Hint};
-use practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step, Stop};
+use practical::Practical;
+use practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step};
 use practical::technique::{Reasoned, technique};
-use practical::{Practical, minutes};
 use serde::Serialize;
-use std::collections::BTreeMap;
-use std::time::Duration;
+use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
 
 /// The bench of one group.
@@ -92,6 +91,8 @@ pub struct BenchView {
     photos: BTreeMap<String, u32>,
     /// What is odd about a reading, by symbol.
     findings: BTreeMap<String, Vec<Finding>>,
+    /// Slots of repeats that need not be filled any more.
+    spared: BTreeSet<String>,
     /// What there is to tell beside the steps, as far as it may be told at the bench now.
     advice: Vec<Advice>,
     /// Departures from the plan.
@@ -158,15 +159,6 @@ pub struct BenchStep {
     bottles: Vec<BottlesOnBench>,
 }
 
-/// The clock of a step.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct StepClock {
-    /// The condition on which it starts: `it boils`; none where it starts when one is ready.
-    from: Option<String>,
-    /// How long it runs, s.
-    seconds: u32,
-}
-
 /// A vessel that carries a tag.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct TaggedOnBench {
@@ -187,15 +179,6 @@ pub struct BottlesOnBench {
     name: String,
     /// Names of the bottles.
     choices: Vec<String>,
-}
-
-/// An instrument to choose.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct Choosable {
-    /// Its name.
-    name: String,
-    /// Digits after the point that it shows.
-    decimals: u32,
 }
 
 /// Something to look at; what is expected is not told.
@@ -316,6 +299,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         bottles: record.bottles().now,
         advice: may_be_told(&practical, &current, outcome.advice),
         findings: outcome.findings,
+        spared: outcome.spared,
         delivered: outcome.delivered,
         clocks: clocks(&current),
         next: outcome.next,
@@ -422,35 +406,12 @@ fn bench_step(practical: &Practical, room: &Room, with_slots: Step, step: &Step)
     BenchStep {
         guards: known.map_or_else(Vec::new, |t| t.guards.clone()),
         look_for: known.map_or_else(Vec::new, |t| t.look_for.clone()),
-        clock: clock_of(step),
+        clock: StepClock::of(step),
         weighed_until_constant: practical.weighed_until_constant(step).map(|r| r.symbol.clone()),
         vessels: vessels.collect(),
         bottles: bottles.collect(),
         step: with_slots,
     }
-}
-
-/// A step that lasts a stated time has a clock for it; one that waits has one for its shortest wait.
-fn clock_of(step: &Step) -> Option<StepClock> {
-    let seconds = |text: &str| {
-        let (least, _) = minutes(text).ok()?;
-        let span = Duration::try_from_secs_f64(least * 60.0).ok()?;
-        u32::try_from(span.as_secs()).ok().filter(|s| *s > 0)
-    };
-    if let Some(Stop::Time { lasts, from }) = &step.stop {
-        return Some(StepClock { from: Some(from.clone()), seconds: seconds(lasts)? });
-    }
-    Some(StepClock { from: None, seconds: seconds(step.wait.as_deref()?)? })
-}
-
-/// Two of a kind, or one that is not the practical's own, and there is something to choose.
-fn choosable(practical: &Practical, room: &Room) -> BTreeMap<String, Vec<Choosable>> {
-    let of = |reading: &practical::Reading| -> Vec<Choosable> {
-        let fitting = room.instruments_for(reading);
-        fitting.map(|i| Choosable { name: i.name.clone(), decimals: decimals_shown(i, reading) }).collect()
-    };
-    let all = practical.readings.iter().map(|r| (r.symbol.clone(), of(r)));
-    all.filter(|(_, choices)| !choices.is_empty()).collect()
 }
 
 fn to_observe(asked: &practical::file::Observation) -> ToObserve {

@@ -1649,6 +1649,8 @@ export interface components {
              * @description The last event that is in here.
              */
             seq: number;
+            /** @description Slots of repeats that need not be filled any more. */
+            spared: string[];
             /** @description In order. */
             steps: components["schemas"]["BenchStep"][];
             /** @description Steps done, counted from 0. */
@@ -3151,6 +3153,13 @@ export interface components {
             /** @description The list. */
             path: components["schemas"]["Key"][];
         } | {
+            /** @enum {string} */
+            kind: "plan";
+            /** @description The material, by its place in the list. */
+            material: number;
+            /** @description As written: `3.0 ± 0.1 g`. */
+            planned: string;
+        } | {
             /** @description Which. */
             from: number;
             /** @enum {string} */
@@ -3725,6 +3734,12 @@ export interface components {
             };
             /** @description Every result of the practical, in its order. */
             results: components["schemas"]["ResultOutcome"][];
+            /** @description Slots of repeats that need not be filled any more. */
+            spared: string[];
+            /** @description How each reading that is odd stands, by symbol: by the worst of its findings. */
+            standings: {
+                [key: string]: components["schemas"]["Standing"];
+            };
             /** @description Each answer judged, by result. */
             verdicts: {
                 [key: string]: components["schemas"]["Verdict"];
@@ -5475,6 +5490,8 @@ export interface components {
             label: string;
             /** @description The value of the mark, where the instrument has one mark and is not read. */
             nominal?: string | null;
+            /** @description There are as many of them as the work needs, one more at a time: points, portions. */
+            open_ended: boolean;
             /** @description Where it should lie. */
             range: number[];
             /** @description The reading that it is a place of: `V_end` of `V_end[2]`. */
@@ -6501,7 +6518,7 @@ export interface components {
             volume: components["schemas"]["Measured"];
         };
         /**
-         * @description How a matter stands: one tone, one shape, one word on every screen.
+         * @description How a matter stands, from the best to the worst: one tone, one shape, one word on every screen.
          * @enum {string}
          */
         Standing: "settled" | "waiting" | "doubtful" | "wrong";

@@ -50,7 +50,7 @@ export function StepPage({
   const open =
     (view.closed
       ? undefined
-      : readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, now, step, r.symbol))?.symbol) ??
+      : readings.find((r) => !(r.symbol in now.readings) && !isSpared(view, now, r.symbol))?.symbol) ??
     answers.find((a) => !(slotOf(a.name) in now.answers) && !given(view, slotOf(a.name)))?.name
   const active = chosen ?? (left ? null : (open ?? null))
   const reading = view.closed ? undefined : readings.find((r) => r.symbol === active)
@@ -237,7 +237,7 @@ function nextOfSeries(
   now: BenchNow,
   taken: ReadingSpec,
 ): string | undefined {
-  if (taken.axis !== 'point' && taken.axis !== 'portion') return undefined
+  if (!taken.open_ended) return undefined
   const order = readings.filter((r) => r.axis === taken.axis)
   const next = order[order.findIndex((r) => r.symbol === taken.symbol) + 1]
   return next && !(next.symbol in now.readings) ? next.symbol : undefined

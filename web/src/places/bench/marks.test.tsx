@@ -39,6 +39,7 @@ const spec = (reading: string, n: number, more: Partial<ReadingSpec> = {}): Read
   resolution: 0.05,
   decimals: 2,
   range: [0, 50],
+  open_ended: false,
   delivers: false,
   axis: 'point',
   ...more,

@@ -30,6 +30,7 @@ const view = {
   clocks: [],
   deviations: [],
   advice: [],
+  spared: [],
   readings: [],
   steps_done: [0],
   seq: 7,
@@ -104,7 +105,12 @@ it('starts and stops a clock, counts a departure and a call, before the server h
 })
 
 it('asks for every crop, and of a series for no more than there is', () => {
-  const spec = (reading: string, n: number, axis: string) => ({ symbol: `${reading}[${n}]`, reading, axis })
+  const spec = (reading: string, n: number, axis: string) => ({
+    symbol: `${reading}[${n}]`,
+    reading,
+    axis,
+    open_ended: axis === 'point',
+  })
   const both = {
     ...view,
     steps: [{ title: 'All', records: ['T[1]', 'T[2]', 'm[1]', 'm[2]'] }],
@@ -118,6 +124,8 @@ it('asks for every crop, and of a series for no more than there is', () => {
   expect(isComplete(both, taken('m[1]', 'm[2]'), 0)).toBe(false)
   expect(isComplete(both, taken('T[1]', 'm[1]'), 0)).toBe(false)
   expect(isComplete(both, taken('T[1]', 'm[1]', 'm[2]'), 0)).toBe(true)
+  // The server knows when repeats agree.
+  expect(isComplete({ ...both, spared: ['m[2]'] }, taken('T[1]', 'm[1]'), 0)).toBe(true)
 })
 
 it('does not show what was made at another bench, which this device only sends on', () => {

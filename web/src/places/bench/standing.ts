@@ -1,5 +1,4 @@
 import { answerSlot, type BenchView, type Deviation, type Entered, type EntryBody, type Flag } from '@/api'
-import { isSpent } from '@/words'
 import type { OnItsWay } from './outbox'
 
 /** What stands in one place of the bench, with what this device still holds put in. */
@@ -168,22 +167,19 @@ export function isComplete(view: BenchView, now: BenchNow, step: number): boolea
   const asked = view.steps[step]
   if (!asked) return false
   return (
-    (asked.records ?? []).every((r) => r in now.readings || isSpared(view, now, step, r)) &&
+    (asked.records ?? []).every((r) => r in now.readings || isSpared(view, now, r)) &&
     (asked.observes ?? []).every((o) => o in now.observations) &&
     (asked.answers ?? []).every((a) => a in now.answers)
   )
 }
 
-/**
- * Whether a repeat need not be taken: those that are there agree, or it is one more point of a series or one more
- * portion, of which there are as many as the work needs.
- */
-export function isSpared(view: BenchView, now: BenchNow, step: number, symbol: string): boolean {
-  if (!symbol.endsWith(']')) return false
-  if (view.advice.some((a) => a.step === step && isSpent(a))) return true
+/** Whether a repeat need not be taken: the server says so, or it is one more of a series that is begun on this device. */
+export function isSpared(view: BenchView, now: BenchNow, symbol: string): boolean {
+  if (view.spared.includes(symbol)) return true
   const spec = view.readings.find((r) => r.symbol === symbol)
-  const openEnded = spec?.axis === 'portion' || spec?.axis === 'point'
-  return openEnded && `${spec.reading}[1]` in now.readings
+  return (
+    spec?.open_ended === true && `${spec.reading}[1]` in now.readings && spec.symbol !== `${spec.reading}[1]`
+  )
 }
 
 /** The step to go on with: the first that is not done, or the last one. */

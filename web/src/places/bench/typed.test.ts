@@ -4,6 +4,7 @@ import { looked, numberOf, pressed, type Key } from './typed'
 
 const dish: ReadingSpec = {
   reading: 'm_dish',
+  open_ended: false,
   delivers: false,
   symbol: 'm_dish',
   label: 'mass of the empty dish',

@@ -58,6 +58,7 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
     answers: verdict ? { y: { ...entered, text: '62', unit: '%' } } : {},
     outcome: {
       findings,
+      standings: Object.fromEntries(Object.keys(findings).map((slot) => [slot, 'wrong'])),
       results: [
         {
           name: 'y',

@@ -54,6 +54,7 @@ function titration(rows: Row[]): Board {
       short: `${reading} ${n}`,
       unit: 'mL',
       axis,
+      open_ended: axis === 'point',
       delivers,
       range: [0, 50],
       decimals: 2,
@@ -84,7 +85,8 @@ function titrating(
     struck: [],
   })
   const readings = Object.fromEntries(Object.entries(texts).map(([k, v]) => [k, entered(v)]))
-  return { readings, answers: {}, outcome: { findings, delivered, results: [] } } as unknown as Row
+  const standings = Object.fromEntries(Object.keys(findings).map((slot) => [slot, 'wrong']))
+  return { readings, answers: {}, outcome: { findings, standings, delivered, results: [] } } as unknown as Row
 }
 
 it('gives a trial one column with its titre, and leaves out those that nobody has begun', () => {

@@ -134,10 +134,9 @@ function folded(board: Board): Fold[] {
   const out: Fold[] = []
   for (const r of board.readings) {
     const trial = r.axis != null && titrations.has(r.axis) ? trialOf(r) : undefined
-    const openEnded = r.axis === 'point' || r.axis === 'portion'
     const known = out.find((o) =>
       trial === undefined
-        ? openEnded && o.first.reading === r.reading
+        ? r.open_ended && o.first.reading === r.reading
         : o.trial === trial && o.first.axis === r.axis,
     )
     if (known) {
@@ -178,7 +177,7 @@ export function cellOf(row: Row, column: Column): Cell {
       partly: column.titre && delivered === undefined,
       entered,
       findings,
-      state: readingState(findings),
+      state: stateOf(row, open),
     }
   }
   const outcome = row.outcome.results.find((r) => r.name === column.key)
@@ -195,14 +194,11 @@ export function cellOf(row: Row, column: Column): Cell {
   }
 }
 
-function readingState(findings: readonly Finding[]): StateKind {
-  if (findings.length === 0) return 'settled'
-  return findings.some(
-    (f) =>
-      f.kind === 'outside-range' || f.kind === 'lighter-than-container' || f.kind === 'below-its-partner',
-  )
-    ? 'wrong'
-    : 'doubtful'
+/** How the readings of some places stand together: by the worst of them. */
+function stateOf(row: Row, slots: readonly string[]): StateKind {
+  const standings = slots.map((s) => row.outcome.standings[s])
+  if (standings.includes('wrong')) return 'wrong'
+  return standings.includes('doubtful') ? 'doubtful' : 'settled'
 }
 
 /** How many columns of a row are done, from the left: the class front runs through the last of them. */

@@ -38,6 +38,7 @@ function row(group: number, { filled = [], help, waits = [], merged_into }: Told
     outcome: {
       delivered: {},
       findings: {},
+      standings: {},
       waiting: waits.map((w) => ({ title: `step ${w.step}`, then_title: 'weigh', ...w })),
     },
   } as unknown as Row

@@ -46,6 +46,8 @@ pub struct ReadingSpec {
     pub reading: String,
     /// What one of its repeats is called, if it repeats: `trial`.
     pub axis: Option<String>,
+    /// There are as many of them as the work needs, one more at a time: points, portions.
+    pub open_ended: bool,
     /// The reading that this one is plotted against.
     pub against: Option<String>,
     /// It ends a delivered volume: what it says is told as a titre.
@@ -70,6 +72,7 @@ impl ReadingSpec {
             nominal: instrument.is_nominal().then(|| reading.expected.to_string()),
             reading: reading.symbol.clone(),
             axis: reading.repeats.as_ref().map(|r| r.axis.clone()),
+            open_ended: reading.is_open_ended(),
             against: reading.against.clone(),
             delivers: practical.file.titres.iter().any(|t| t.end == reading.symbol),
         }

@@ -4,7 +4,7 @@ import { client, told, type Edit, type Note, type PlanView } from '@/api'
 import { MarginLeaf } from '../MarginLeaf'
 import { StartRun } from '../StartRun'
 import type { Changes } from '../usePlan'
-import { along, setAt } from './along'
+import { editOf } from './edits'
 import { Answering } from './Answering'
 import { blankOf } from './blank'
 import { Differences } from './Differences'
@@ -44,7 +44,7 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
         problems: view.problems,
         readOnly: view.file_is_earlier,
         set: (path, next, what) => {
-          changes.edit(what, ...(along(file, path, next) ?? [setAt(path, next)]))
+          changes.edit(what, editOf(path, next))
         },
       },
       add: (section) => {

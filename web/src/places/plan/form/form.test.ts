@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { Instrument, PracticalFile } from '@/api'
-import { along } from './along'
+import { editOf } from './edits'
 import { blankOf, free } from './blank'
 import { withCoefficients } from './coefficients'
 import type { Field } from './fieldKinds'
@@ -151,33 +151,14 @@ describe('the form of a practical', () => {
 })
 
 describe('a planned amount', () => {
-  const set = (path: readonly (string | number)[], value: unknown) => ({ kind: 'set', path, value })
-
-  it('takes the readings of its material along, to their decimals', () => {
-    expect(along(file, ['materials', 0, 'planned'], '2.5 ± 0.2 g')).toEqual([
-      set(['materials', 0, 'planned'], '2.5 ± 0.2 g'),
-      set(['readings', 0, 'expected'], '2.50'),
-      set(['readings', 0, 'range'], [2.3, 2.7]),
-    ])
-  })
-
-  it('leaves a range alone that holds it, and what is in another unit', () => {
-    expect(along(file, ['materials', 0, 'planned'], '3.05 g')).toEqual([
-      set(['materials', 0, 'planned'], '3.05 g'),
-      set(['readings', 0, 'expected'], '3.05'),
-    ])
-    expect(along(file, ['materials', 0, 'planned'], '25 mL')).toHaveLength(2)
-  })
-
-  it('does not touch a reading that is one of two whose difference counts', () => {
-    expect(along(file, ['materials', 1, 'planned'], '5.00 g')).toEqual([
-      set(['materials', 1, 'planned'], '5.00 g'),
-    ])
-  })
-
-  it('is left to itself where it cannot be read, and so is every other field', () => {
-    expect(along(file, ['materials', 0, 'planned'], 'some')).toBeNull()
-    expect(along(file, ['materials', 0, 'name'], '2.5 g')).toBeNull()
+  it('is planned, so that its readings go along; every other field is set', () => {
+    expect(editOf(['materials', 0, 'planned'], '2.5 ± 0.2 g')).toEqual({
+      kind: 'plan',
+      material: 0,
+      planned: '2.5 ± 0.2 g',
+    })
+    expect(editOf(['materials', 0, 'planned'], null)).toMatchObject({ kind: 'set', value: null })
+    expect(editOf(['materials', 0, 'name'], '2.5 g')).toMatchObject({ kind: 'set', value: '2.5 g' })
   })
 })
 
