@@ -8,6 +8,7 @@ use super::worksheet::Worksheet;
 use super::{ComputeError, Measured, Worked};
 use chem::{MassTable, element};
 use measure::Dimension;
+use practical::book;
 use serde::{Deserialize, Serialize};
 use sheet::{Evaluation, Outcome};
 
@@ -277,9 +278,14 @@ pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer
             let ratio: chem::Coefficient =
                 ratio.trim().parse().map_err(|_| ComputeError::quantity("ratio", "a ratio is written 1, 2 or 1/2"))?;
             let ratio = format!("{} / {}", ratio.numer(), ratio.denom());
-            sheet.define("factor", "gravimetric factor", format!("{ratio} * M(analyte) / M(precipitate)"), "1");
-            sheet.define("m_analyte", format!("mass of {analyte}"), "m_precipitate * factor", "g");
-            sheet.define("w_analyte", format!("{analyte} by mass"), "m_analyte / m_sample", "%");
+            sheet.define(
+                "factor",
+                "gravimetric factor",
+                book::gravimetric_factor(&ratio, "M(analyte)", "M(precipitate)"),
+                "1",
+            );
+            sheet.define("m_analyte", format!("mass of {analyte}"), book::converted("m_precipitate", "factor"), "g");
+            sheet.define("w_analyte", format!("{analyte} by mass"), book::part("m_analyte", "m_sample"), "%");
             Ok(CompositionAnswer::Gravimetric { worked: sheet.solve()? })
         }
         CompositionQuestion::MagneticMoment { susceptibility, diamagnetic, temperature } => {
@@ -364,10 +370,10 @@ fn hydrate(
     ] {
         sheet.reading(symbol, field, reading, Dimension::MASS)?;
     }
-    sheet.define("m_water", "water lost", "m_hydrate - m_residue", "g");
-    sheet.define("n_water", "amount of water", "m_water / M(water)", "mol");
+    sheet.define("m_water", "water lost", book::difference("m_hydrate", "m_residue"), "g");
+    sheet.define("n_water", "amount of water", book::amount_of_solid("m_water", None, "M(water)"), "mol");
     sheet.define("n_salt", format!("amount of {salt}"), "(m_residue - m_empty) / M(salt)", "mol");
-    sheet.define("x", "water of crystallisation", "n_water / n_salt", "1");
+    sheet.define("x", "water of crystallisation", book::part("n_water", "n_salt"), "1");
     sheet.define("w_water", "water by mass", "m_water / (m_hydrate - m_empty)", "%");
     let worked = sheet.solve()?;
     let (x, u) = worked.result("x").map_or((0.0, 0.0), |r| (r.value, r.standard_uncertainty));

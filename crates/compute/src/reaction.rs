@@ -6,12 +6,13 @@
 //!
 //! Near a tie the uncertainties decide: the probability that each reagent limits comes from Monte Carlo.
 //!
-//! Sources: IUPAC Green Book, 3rd ed., 2.10; gas constant CODATA 2022, 8.314 462 618 J/(mol K), exact.
+//! Sources and expressions: [`practical::book`].
 
 use super::worksheet::{Solved, Worksheet};
 use super::{ComputeError, MOST_SAMPLES, Measured, Worked};
 use chem::{Equation, Formula, MassTable};
 use measure::Dimension;
+use practical::book;
 use serde::{Deserialize, Serialize};
 use sheet::{Evaluation, monte_carlo};
 use std::collections::BTreeMap;
@@ -235,7 +236,7 @@ pub(super) fn answer(question: &ReactionQuestion) -> Result<ReactionAnswer, Comp
             let mut sheet = Worksheet::new(&MassTable::default());
             sheet.divisor("m_taken", "taken", taken, Dimension::MASS)?;
             sheet.reading("m_recovered", "recovered", recovered, Dimension::MASS)?;
-            sheet.define("recovery", "percent recovery", "m_recovered / m_taken", "%");
+            sheet.define("recovery", "percent recovery", book::part("m_recovered", "m_taken"), "%");
             Ok(ReactionAnswer::Recovery { worked: sheet.solve()? })
         }
     }
@@ -299,10 +300,7 @@ impl Batch {
             symbols.push(symbol);
         }
         let extents: Vec<String> = symbols.iter().map(|s| format!("x_{s}")).collect();
-        let smallest = match &extents[..] {
-            [only] => only.clone(),
-            several => format!("limiting({})", several.join(", ")),
-        };
+        let smallest = book::extent(&extents).unwrap_or_default();
         sheet.define("extent", "extent of the reaction", smallest, "mol");
         for (symbol, reagent) in symbols.iter().zip(reagents) {
             reagent.define_left(symbol, &mut sheet);
@@ -316,11 +314,13 @@ impl Batch {
                 return Err(ComputeError::impossible(format!("'{product}' is used up, not made")));
             }
             sheet.material("product", weighed_as, Some(coefficient))?;
-            sheet.define("n_product", format!("amount of {product}"), "extent * coefficient(product)", "mol");
-            sheet.define("m_theory", format!("theoretical yield of {weighed_as}"), "n_product * M(product)", "g");
+            let made = book::amount_in_extent("extent", "coefficient(product)");
+            sheet.define("n_product", format!("amount of {product}"), made, "mol");
+            let theory = book::mass_of("n_product", "M(product)");
+            sheet.define("m_theory", format!("theoretical yield of {weighed_as}"), theory, "g");
             if let Some(actual) = actual {
                 sheet.reading("m_actual", "actual", actual, Dimension::MASS)?;
-                sheet.define("percent_yield", "percent yield", "m_actual / m_theory", "%");
+                sheet.define("percent_yield", "percent yield", book::part("m_actual", "m_theory"), "%");
             }
         }
         let reagents = symbols.into_iter().zip(reagents.iter().map(|r| r.species.clone())).collect();
@@ -390,25 +390,26 @@ impl Reagent {
             format!("c_{symbol}"),
             format!("rho_{symbol}"),
         );
+        let molar_mass = format!("M({supplied})");
         let amount = match &self.supply {
             Supply::Solid { mass, purity } => {
                 sheet.reading(&m, &field("mass"), mass, Dimension::MASS)?;
-                format!("{m}{} / M({supplied})", pure(sheet, &w, &field("purity"), purity.as_ref())?)
+                book::amount_of_solid(&m, pure(sheet, &w, &field("purity"), purity.as_ref())?, &molar_mass)
             }
             Supply::Solution { volume, concentration } => {
                 sheet.reading(&v, &field("volume"), volume, Dimension::VOLUME)?;
                 sheet.divisor(&c, &field("concentration"), concentration, Dimension::CONCENTRATION)?;
-                format!("{v} * {c}")
+                book::amount_of_solution(&v, &c)
             }
             Supply::MassConcentration { volume, strength } => {
                 sheet.reading(&v, &field("volume"), volume, Dimension::VOLUME)?;
                 sheet.divisor(&rho, &field("strength"), strength, Dimension::DENSITY)?;
-                format!("{v} * {rho} / M({supplied})")
+                book::amount_by_mass_concentration(&v, &rho, &molar_mass)
             }
             Supply::Liquid { volume, density, purity } => {
                 sheet.reading(&v, &field("volume"), volume, Dimension::VOLUME)?;
                 sheet.divisor(&rho, &field("density"), density, Dimension::DENSITY)?;
-                format!("{v} * {rho}{} / M({supplied})", pure(sheet, &w, &field("purity"), purity.as_ref())?)
+                book::amount_of_liquid(&v, &rho, pure(sheet, &w, &field("purity"), purity.as_ref())?, &molar_mass)
             }
             Supply::Gas { volume, temperature, pressure } => {
                 let (p, t) = (format!("p_{symbol}"), format!("T_{symbol}"));
@@ -422,14 +423,14 @@ impl Reagent {
                     )));
                 }
                 sheet.temperature(&t, temperature)?;
-                format!("{p} * {v} / (8.314462618 J/mol/K * {t})")
+                book::amount_of_gas(&p, &v, &t)
             }
         };
         sheet.define(&format!("n_{symbol}"), format!("amount of {species}"), amount, "mol");
         sheet.define(
             &format!("x_{symbol}"),
             format!("extent that {species} allows"),
-            format!("n_{symbol} / coefficient({symbol})"),
+            book::extent_allowed(&format!("n_{symbol}"), &format!("coefficient({symbol})")),
             "mol",
         );
         Ok(())
@@ -441,19 +442,19 @@ impl Reagent {
         sheet.define(
             &format!("used_{symbol}"),
             format!("{species} used up"),
-            format!("extent * coefficient({symbol})"),
+            book::amount_in_extent("extent", &format!("coefficient({symbol})")),
             "mol",
         );
         sheet.define(
             &format!("left_{symbol}"),
             format!("{species} left"),
-            format!("n_{symbol} - used_{symbol}"),
+            book::difference(&format!("n_{symbol}"), &format!("used_{symbol}")),
             "mol",
         );
         sheet.define(
             &format!("left_mass_{symbol}"),
             format!("mass of {species} left"),
-            format!("left_{symbol} * M({symbol})"),
+            book::mass_of(&format!("left_{symbol}"), &format!("M({symbol})")),
             "g",
         );
         let (left, supplied) = (format!("left_{symbol}"), format!("supplied_{symbol}"));
@@ -463,20 +464,21 @@ impl Reagent {
             Supply::Solution { .. } => (format!("{left} / c_{symbol}"), "mL"),
             Supply::MassConcentration { .. } => (format!("{left} * M({supplied}) / rho_{symbol}"), "mL"),
             Supply::Liquid { purity, .. } => (format!("{left} * M({supplied}) / rho_{symbol}{}", over(purity)), "mL"),
-            Supply::Gas { .. } => (format!("{left} * 8.314462618 J/mol/K * T_{symbol} / p_{symbol}"), "mL"),
+            Supply::Gas { .. } => (book::volume_of_gas(&left, &format!("T_{symbol}"), &format!("p_{symbol}")), "mL"),
         };
         sheet.define(&format!("left_supply_{symbol}"), format!("{species} left, as supplied"), expression, unit);
     }
 }
 
-fn pure(sheet: &mut Worksheet, symbol: &str, field: &str, purity: Option<&Measured>) -> Result<String, ComputeError> {
-    match purity {
-        Some(purity) => {
-            sheet.fraction(symbol, field, purity)?;
-            Ok(format!(" * {symbol}"))
-        }
-        None => Ok(String::new()),
-    }
+fn pure<'s>(
+    sheet: &mut Worksheet,
+    symbol: &'s str,
+    field: &str,
+    purity: Option<&Measured>,
+) -> Result<Option<&'s str>, ComputeError> {
+    let Some(purity) = purity else { return Ok(None) };
+    sheet.fraction(symbol, field, purity)?;
+    Ok(Some(symbol))
 }
 
 /// A name for the sheet: the letters and digits of the formula, numbered where two would be alike.

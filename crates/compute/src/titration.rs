@@ -10,6 +10,7 @@ use super::worksheet::Worksheet;
 use super::{Agreement, ComputeError, Measured, School, Titre, Worked};
 use chem::{Coefficient, MassTable};
 use measure::Dimension;
+use practical::book;
 use serde::{Deserialize, Serialize};
 
 /// A question about titres.
@@ -128,7 +129,7 @@ impl Standardise {
         sheet.define(
             "c_primary",
             "strength of the primary standard",
-            format!("m_primary{purity} / M(primary) / V_flask"),
+            book::in_volume(&book::amount_of_solid("m_primary", purity, "M(primary)"), "V_flask"),
             "mol/L",
         );
         sheet.define("V_mean", "mean of the concordant titres", "mean(V)", "mL");
@@ -190,7 +191,7 @@ impl WeighedReplicates {
         sheet.define(
             "c",
             "strength of the titrant, each trial",
-            format!("m{purity} / M(primary) * {ratio} / {used}"),
+            book::strength_from_standard(&book::amount_of_solid("m", purity, "M(primary)"), &ratio, &used),
             "mol/L",
         );
         sheet.define("c_mean", "strength of the titrant", "mean(c)", "mol/L");
@@ -256,19 +257,34 @@ impl Sample {
         let used = less_blank(&mut sheet, "V_titre", blank.as_ref())?;
         let part = dilution(&mut sheet, flask.as_ref(), aliquot.as_ref())?;
         let ratio = factor(ratio)?;
-        sheet.define("n_titrant", "amount of titrant", format!("{used} * c_titrant"), "mol");
+        sheet.define("n_titrant", "amount of titrant", book::amount_of_solution(&used, "c_titrant"), "mol");
         sheet.define(
             "n_analyte",
             format!("amount of {analyte} in the sample"),
-            format!("n_titrant * {ratio}{part}"),
+            format!("{}{part}", book::converted("n_titrant", &ratio)),
             "mol",
         );
-        sheet.define("m_analyte", format!("mass of {analyte} in the sample"), "n_analyte * M(analyte)", "g");
+        sheet.define(
+            "m_analyte",
+            format!("mass of {analyte} in the sample"),
+            book::mass_of("n_analyte", "M(analyte)"),
+            "g",
+        );
         if by_volume {
-            sheet.define("c_analyte", format!("strength of {analyte}"), "n_analyte / V_sample", "mol/L");
-            sheet.define("rho_analyte", format!("{analyte} per volume"), "m_analyte / V_sample", "g/L");
+            sheet.define(
+                "c_analyte",
+                format!("strength of {analyte}"),
+                book::in_volume("n_analyte", "V_sample"),
+                "mol/L",
+            );
+            sheet.define(
+                "rho_analyte",
+                format!("{analyte} per volume"),
+                book::in_volume("m_analyte", "V_sample"),
+                "g/L",
+            );
         } else {
-            sheet.define("w_analyte", format!("{analyte} by mass"), "m_analyte / m_sample", "%");
+            sheet.define("w_analyte", format!("{analyte} by mass"), book::part("m_analyte", "m_sample"), "%");
         }
         Ok(only(sheet.solve()?))
     }
@@ -331,11 +347,21 @@ impl Back {
         sheet.reading("V_titre", "titre", titre, Dimension::VOLUME)?;
         let part = dilution(&mut sheet, flask.as_ref(), aliquot.as_ref())?;
         let (per_analyte, per_titrant) = (factor(excess_per_analyte)?, factor(excess_per_titrant)?);
-        sheet.define("n_added", "excess reagent added", "V_excess * c_excess", "mol");
-        sheet.define("n_left", "excess reagent left", format!("V_titre * c_titrant * {per_titrant}{part}"), "mol");
-        sheet.define("n_analyte", format!("amount of {analyte}"), format!("(n_added - n_left) / {per_analyte}"), "mol");
-        sheet.define("m_analyte", format!("mass of {analyte}"), "n_analyte * M(analyte)", "g");
-        sheet.define("w_analyte", format!("{analyte} by mass"), "m_analyte / m_sample", "%");
+        sheet.define("n_added", "excess reagent added", book::amount_of_solution("V_excess", "c_excess"), "mol");
+        sheet.define(
+            "n_left",
+            "excess reagent left",
+            format!("{}{part}", book::converted(&book::amount_of_solution("V_titre", "c_titrant"), &per_titrant)),
+            "mol",
+        );
+        sheet.define(
+            "n_analyte",
+            format!("amount of {analyte}"),
+            format!("({}) / {per_analyte}", book::difference("n_added", "n_left")),
+            "mol",
+        );
+        sheet.define("m_analyte", format!("mass of {analyte}"), book::mass_of("n_analyte", "M(analyte)"), "g");
+        sheet.define("w_analyte", format!("{analyte} by mass"), book::part("m_analyte", "m_sample"), "%");
         Ok(only(sheet.solve()?))
     }
 }
@@ -348,17 +374,17 @@ fn is_volume(taken: &Measured) -> bool {
     taken.amount("sample", Dimension::VOLUME).is_ok()
 }
 
-fn purity_factor(sheet: &mut Worksheet, purity: Option<&Measured>) -> Result<&'static str, ComputeError> {
-    let Some(purity) = purity else { return Ok("") };
+fn purity_factor(sheet: &mut Worksheet, purity: Option<&Measured>) -> Result<Option<&'static str>, ComputeError> {
+    let Some(purity) = purity else { return Ok(None) };
     sheet.fraction("w_primary", "purity", purity)?;
-    Ok(" * w_primary")
+    Ok(Some("w_primary"))
 }
 
 /// The titre, or the titre less the blank as a definition of its own.
 fn less_blank(sheet: &mut Worksheet, titre: &str, blank: Option<&Measured>) -> Result<String, ComputeError> {
     let Some(blank) = blank else { return Ok(titre.to_owned()) };
     sheet.reading("V_blank", "blank", blank, Dimension::VOLUME)?;
-    sheet.define("V_used", "titre less the blank", format!("{titre} - V_blank"), "mL");
+    sheet.define("V_used", "titre less the blank", book::difference(titre, "V_blank"), "mL");
     Ok("V_used".into())
 }
 

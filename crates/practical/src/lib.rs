@@ -9,6 +9,7 @@
 
 mod amount;
 mod assigned;
+pub mod book;
 mod changes;
 mod edit;
 mod error;

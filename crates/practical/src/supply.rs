@@ -3,17 +3,15 @@
 //! n = m·w/M (solid), V·c (solution by amount), V·ρ*/M (by mass per volume, ρ* = m/V), V·ρ·w/M (by mass fraction, and a
 //! liquid), V·p/(R·T) (gas, ideal).
 //!
-//! Sources: IUPAC Green Book, 3rd ed., 2.10; gas constant CODATA 2022, 8.314 462 618 J/(mol K), exact.
+//! Sources and expressions: [`book`].
 
 use super::amount::{Basis, Stated};
+use super::book;
 use super::error::PracticalProblem as Problem;
 use super::file::Form;
 use measure::rounding::{Ties, decimal_of, to_figures};
 use measure::{Decimal, Dimension, Unit};
 use sheet::Quantity;
-
-/// CODATA 2022, exact.
-const GAS_CONSTANT: f64 = 8.314_462_618;
 
 /// How a material is supplied, read and checked.
 #[derive(Debug, Clone, PartialEq)]
@@ -117,7 +115,8 @@ impl Supply {
                     return Err(Problem::Senseless("a gas has a temperature above absolute zero"));
                 }
                 // In g, dm and s a pascal is 100, and so is a joule 10⁵: p/(R·T) comes out in mol/L.
-                let value = p.base() / (GAS_CONSTANT * 1e5 * t.base());
+                let gas_constant: f64 = book::GAS_CONSTANT.parse().expect("a number");
+                let value = p.base() / (gas_constant * 1e5 * t.base());
                 let value = decimal_of(value).map(|d| to_figures(d, 4, Ties::HalfUp));
                 let value = value.ok_or(Problem::Senseless("no gas has this pressure"))?;
                 let unit = Unit::parse("mol/L").expect("a unit of the job");
@@ -149,23 +148,22 @@ impl Supply {
     /// of it is in there.
     #[must_use]
     pub fn amount(&self, symbol: &str, reading: &str) -> Option<String> {
+        let leaf = |of: &str| format!("{of}({symbol})");
+        let (molar_mass, density, purity) = (leaf("M"), leaf("density"), leaf("purity"));
+        let stated = |p: &Option<Stated>| p.is_some().then_some(purity.as_str());
         Some(match self {
-            Supply::Solid { purity: None } => format!("{reading} / M({symbol})"),
-            Supply::Solid { purity: Some(_) } => format!("{reading} * purity({symbol}) / M({symbol})"),
+            Supply::Solid { purity } => book::amount_of_solid(reading, stated(purity), &molar_mass),
             Supply::Liquid { density: None, .. } => return None,
-            Supply::Liquid { purity: None, .. } => format!("{reading} * density({symbol}) / M({symbol})"),
-            Supply::Liquid { purity: Some(_), .. } => {
-                format!("{reading} * density({symbol}) * purity({symbol}) / M({symbol})")
-            }
-            Supply::Gas { .. } => format!("{reading} * concentration({symbol})"),
+            Supply::Liquid { purity, .. } => book::amount_of_liquid(reading, &density, stated(purity), &molar_mass),
+            Supply::Gas { .. } => book::amount_of_solution(reading, &leaf("concentration")),
             Supply::Solution(strength) => {
                 let undiluted = match strength.kind {
-                    StrengthKind::Amount => format!("{reading} * concentration({symbol})"),
+                    StrengthKind::Amount => book::amount_of_solution(reading, &leaf("concentration")),
                     StrengthKind::MassPerVolume | StrengthKind::Percent(Some(Basis::MassInVolume) | None) => {
-                        format!("{reading} * mass_concentration({symbol}) / M({symbol})")
+                        book::amount_by_mass_concentration(reading, &leaf("mass_concentration"), &molar_mass)
                     }
                     StrengthKind::Percent(Some(Basis::MassInMass | Basis::VolumeInVolume)) => {
-                        format!("{reading} * density({symbol}) * purity({symbol}) / M({symbol})")
+                        book::amount_of_liquid(reading, &density, Some(&purity), &molar_mass)
                     }
                 };
                 match &strength.dilution {
@@ -295,6 +293,54 @@ mod tests {
         }
         assert!(solution("5.0 mol/L", None, Some("1:4")).unwrap_err().contains("a colon does not say"));
         assert!(solution("5.0 mol/L", None, Some("5 in 1")).unwrap_err().contains("not stronger than its stock"));
+    }
+
+    /// What a plan reckons with is what the sheet computes, for every way of supplying 58.44 g/mol.
+    #[test]
+    fn a_plan_and_the_sheet_compute_one_amount() {
+        let forms = [
+            ("kind = \"solid\"", "g"),
+            ("kind = \"solid\"\npurity = \"98.5 % w/w\"", "g"),
+            ("kind = \"liquid\"\ndensity = \"0.789 g/mL\"\npurity = \"96 % w/w\"", "mL"),
+            ("kind = \"solution\"\nstrength = \"1.00 mol/L\"\ndilution = \"1 + 4\"", "mL"),
+            ("kind = \"solution\"\nstrength = \"9.0 g/L\"", "mL"),
+            ("kind = \"solution\"\nstrength = \"10 % w/v\"", "mL"),
+            ("kind = \"solution\"\nstrength = \"37 % w/w\"\ndensity = \"1.18 g/mL\"", "mL"),
+            ("kind = \"gas\"\ntemperature = \"20 °C\"\npressure = \"101.3 kPa\"", "mL"),
+        ];
+        for (form, unit) in forms {
+            let supply = Supply::read(&toml_edit::de::from_str(form).unwrap()).unwrap();
+            let unit = Unit::parse(unit).unwrap();
+            let formula = chem::Formula::parse("NaCl").unwrap();
+            let mut known = sheet::Material {
+                symbol: "a".into(),
+                formula: Some(formula.clone()),
+                coefficient: None,
+                concentration: None,
+                purity: None,
+                density: None,
+                mass_concentration: None,
+            };
+            supply.tell(&mut known);
+            let used = sheet::ReadingName { symbol: "used".into(), unit: unit.clone(), repeats: None };
+            let vocabulary = sheet::Vocabulary {
+                readings: vec![used],
+                materials: vec![known],
+                masses: chem::MassTable::default(),
+                masses_exact: false,
+                ratios: Vec::new(),
+            };
+            let expression = supply.amount("a", "used").unwrap();
+            let program = sheet::Program::compile(&[sheet::Draft::made("n", expression)], &vocabulary).unwrap();
+            let mut inputs = sheet::Inputs::default();
+            let taken = Decimal::parse("2.50").unwrap();
+            let plain = measure::Instrument { resolution: 0.01, ..crate::kit()[0].clone() };
+            inputs.readings.insert("used".into(), sheet::Given::reading("used", taken, &unit, &plain));
+            let in_sheet = program.evaluate(&inputs).value("n").unwrap().value;
+            let m = formula.molar_mass(&chem::MassTable::default()).unwrap().value;
+            let in_plan = supply.moles(unit.to_base(2.50), m).unwrap();
+            assert!((in_sheet / in_plan - 1.0).abs() < 1e-9, "{form}: {in_sheet} and {in_plan}");
+        }
     }
 
     #[test]

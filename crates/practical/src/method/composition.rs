@@ -1,9 +1,9 @@
 //! Formulas from masses, water of crystallisation, gravimetry.
 
 use super::{Expansion, amount_name};
-use crate::SheetRole;
 use crate::error::PracticalProblem as Problem;
 use crate::file::Portion;
+use crate::{SheetRole, book};
 
 impl Expansion<'_> {
     /// Of a material that is an element (I₂), the atoms are counted (I): the formula is made of atoms.
@@ -30,7 +30,7 @@ impl Expansion<'_> {
                 (None, Err(unknown)) => return Err(unknown),
             };
             let amount = amount_name(&symbol);
-            let moles = format!("{} / M({symbol})", part.mass);
+            let moles = book::amount_of_solid(&part.mass, None, &format!("M({symbol})"));
             self.define_as((SheetRole::Amount, Some(&part.material)), &amount, format!("amount of {symbol}"), moles);
             arguments.push(format!("{symbol}, {amount}"));
         }
@@ -40,7 +40,7 @@ impl Expansion<'_> {
             let amounts: Vec<&str> = arguments.iter().filter_map(|a| a.split(", ").nth(1)).collect();
             if let (Some(below), Some(above)) = (amounts.first(), amounts.last()) {
                 let label = format!("amount of {} to {}", last.material, first.material);
-                self.define("amount_ratio", label, format!("{above} / {below}"));
+                self.define("amount_ratio", label, book::part(above, below));
             }
         }
         Ok(())
@@ -49,11 +49,13 @@ impl Expansion<'_> {
     pub(super) fn hydrate(&mut self, anhydrous: &str, residue: &str, water: &str, lost: &str) -> Result<(), Problem> {
         let (salt, h2o) = (self.material(anhydrous)?, self.material(water)?);
         let (n_salt, n_water) = (amount_name(anhydrous), amount_name(water));
-        let (label, found) = (format!("amount of {}", salt.name), format!("{residue} / M({anhydrous})"));
+        let (label, found) =
+            (format!("amount of {}", salt.name), book::amount_of_solid(residue, None, &format!("M({anhydrous})")));
         self.define_as((SheetRole::Amount, Some(anhydrous)), &n_salt, label, found);
-        let (label, found) = (format!("amount of {}", h2o.name), format!("{lost} / M({water})"));
+        let (label, found) =
+            (format!("amount of {}", h2o.name), book::amount_of_solid(lost, None, &format!("M({water})")));
         self.define_as((SheetRole::Amount, Some(water)), &n_water, label, found);
-        self.define("x_water", "waters of crystallisation", format!("{n_water} / {n_salt}"));
+        self.define("x_water", "waters of crystallisation", book::part(&n_water, &n_salt));
         Ok(())
     }
 
@@ -66,12 +68,14 @@ impl Expansion<'_> {
     ) -> Result<(), Problem> {
         let name = &self.material(analyte)?.name;
         self.material(precipitate)?;
-        let factor = format!("ratio({analyte}, {precipitate}) * M({analyte}) / M({precipitate})");
+        let [ratio, of, over] =
+            [format!("ratio({analyte}, {precipitate})"), format!("M({analyte})"), format!("M({precipitate})")];
+        let factor = book::gravimetric_factor(&ratio, &of, &over);
         self.define("gravimetric_factor", "gravimetric factor", factor);
         let (mass, fraction) = (format!("m_{analyte}"), format!("w_{analyte}"));
-        let found = format!("{precipitate_mass} * gravimetric_factor");
+        let found = book::converted(precipitate_mass, "gravimetric_factor");
         self.define_as((SheetRole::Mass, Some(analyte)), &mass, format!("mass of {name}"), found);
-        let (label, part) = (format!("mass fraction of {name}"), format!("{mass} / {sample_mass}"));
+        let (label, part) = (format!("mass fraction of {name}"), book::part(&mass, sample_mass));
         self.define_as((SheetRole::MassFraction, None), fraction, label, part);
         Ok(())
     }

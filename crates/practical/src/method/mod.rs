@@ -13,6 +13,7 @@ mod composition;
 mod titration;
 mod yields;
 
+use super::book;
 use super::error::PracticalProblem as Problem;
 use super::file::{Method, TitreItem, Weighing};
 use super::place::Key;
@@ -117,7 +118,7 @@ impl<'m> Expansion<'m> {
             }
             Method::Yield { reagent, product, product_mass } => self.one_yield(reagent, product, product_mass),
             Method::Recovery { taken, recovered } => {
-                let part = format!("{recovered} / {taken}");
+                let part = book::part(recovered, taken);
                 self.define_as((SheetRole::Recovery, None), "percent_recovery", "percent recovery", part);
                 Ok(())
             }
@@ -136,7 +137,7 @@ impl<'m> Expansion<'m> {
             Method::EmpiricalFormula { elements, most } => self.empirical_formula(elements, *most),
             Method::Hydrate { anhydrous, residue, water, lost } => self.hydrate(anhydrous, residue, water, lost),
             Method::MassFraction { component, sample } => {
-                let part = format!("{component} / {sample}");
+                let part = book::part(component, sample);
                 self.define_as((SheetRole::MassFraction, None), "mass_fraction", "mass fraction", part);
                 Ok(())
             }
@@ -145,9 +146,9 @@ impl<'m> Expansion<'m> {
             }
             Method::MassBalance { parts, whole } => {
                 self.define("m_found", "mass found in all parts", parts.join(" + "));
-                let (label, part) = ("part of the sample that was found again", format!("m_found / {whole}"));
+                let (label, part) = ("part of the sample that was found again", book::part("m_found", whole));
                 self.define_as((SheetRole::PartsFound, None), "recovered", label, part);
-                self.define("unaccounted", "mass unaccounted for", format!("{whole} - m_found"));
+                self.define("unaccounted", "mass unaccounted for", book::difference(whole, "m_found"));
                 Ok(())
             }
             Method::SolutionMade { solute, volume } => {
@@ -155,12 +156,12 @@ impl<'m> Expansion<'m> {
                 let n = self.amount(&solute.material, &solute.reading)?;
                 let label = format!("concentration of {} made", material.name);
                 let made = (SheetRole::Concentration, Some(solute.material.as_str()));
-                self.define_as(made, format!("c_{}", solute.material), label, format!("{n} / {volume}"));
+                self.define_as(made, format!("c_{}", solute.material), label, book::in_volume(&n, volume));
                 Ok(())
             }
             Method::PercentError { found, accepted } => {
                 let label = "percent error, of the accepted value";
-                let part = format!("({found} - {accepted}) / {accepted}");
+                let part = book::relative_error(found, accepted);
                 self.define_as((SheetRole::PercentError, None), "percent_error", label, part);
                 Ok(())
             }

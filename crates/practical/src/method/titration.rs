@@ -1,9 +1,9 @@
 //! Titrations: standardisation, a sample's strength, back titration.
 
 use super::Expansion;
-use crate::SheetRole;
 use crate::error::PracticalProblem as Problem;
 use crate::file::ReagentItem;
+use crate::{SheetRole, book};
 
 /// How the strength of a sample is asked for.
 pub(super) struct Found<'a> {
@@ -63,12 +63,13 @@ impl Expansion<'_> {
         if let Some(limit) = limit {
             let mean = self.mean_titre(titre, Agreement::Within(limit), blank);
             let label = format!("concentration of {name}");
-            let found = format!("{n} * {ratio} / {mean}");
+            let found = book::strength_from_standard(&n, &ratio, &mean);
             self.define_as((SheetRole::Concentration, Some(titrant)), result, label, found);
             return Ok(());
         }
         let volume = blank.map_or(titre.to_owned(), |b| format!("({titre} - {b})"));
-        let (label, each) = (format!("concentration of {name}, each trial"), format!("{n} * {ratio} / {volume}"));
+        let (label, each) =
+            (format!("concentration of {name}, each trial"), book::strength_from_standard(&n, &ratio, &volume));
         self.define_as((SheetRole::ConcentrationEach, Some(titrant)), "c_each", label, each);
         let label = format!("concentration of {name}");
         self.define_as((SheetRole::Concentration, Some(titrant)), result, label, "mean(c_each)");
@@ -85,16 +86,16 @@ impl Expansion<'_> {
         let name = &self.material(sample)?.name;
         let n = self.amount(titrant, mean)?;
         let n_sample = super::amount_name(sample);
-        let amount = format!("{n} * ratio({sample}, {titrant})");
+        let amount = book::converted(&n, &format!("ratio({sample}, {titrant})"));
         let of = Some(sample);
         self.define_as((SheetRole::Amount, of), &n_sample, format!("amount of {name} in the aliquot"), amount);
         let c = format!("c_{sample}");
         let times = found.dilution.map_or(String::new(), |d| format!(" * {d}"));
-        let strength = format!("{n_sample} / {}{times}", found.aliquot);
+        let strength = format!("{}{times}", book::in_volume(&n_sample, found.aliquot));
         self.define_as((SheetRole::Concentration, of), &c, format!("concentration of {name}"), strength);
         if found.as_mass {
             let label = format!("mass concentration of {name}");
-            let as_mass = format!("{c} * M({sample})");
+            let as_mass = book::mass_of(&c, &format!("M({sample})"));
             self.define_as((SheetRole::MassConcentration, of), format!("rho_{sample}"), label, as_mass);
         }
         Ok(())
@@ -114,16 +115,16 @@ impl Expansion<'_> {
         let n_titrant = self.amount(titrant, mean)?;
         let ratio = format!("ratio({reagent}, {titrant})");
         let excess = Some(reagent.as_str());
-        let left = format!("{n_titrant} * {ratio}");
+        let left = book::converted(&n_titrant, &ratio);
         self.define_as((SheetRole::ExcessLeft, excess), "n_left", "amount of the excess left over", left);
-        let reacted = format!("{n_excess} - n_left");
+        let reacted = book::difference(&n_excess, "n_left");
         self.define_as((SheetRole::Reacted, excess), "n_reacted", "amount that reacted", reacted);
         let amount = super::amount_name(sample);
-        let (of, found) = (Some(sample), format!("n_reacted * ratio({sample}, {reagent})"));
+        let (of, found) = (Some(sample), book::converted("n_reacted", &format!("ratio({sample}, {reagent})")));
         self.define_as((SheetRole::Amount, of), &amount, format!("amount of {name}"), found);
-        let (label, mass) = (format!("mass of {name}"), format!("{amount} * M({sample})"));
+        let (label, mass) = (format!("mass of {name}"), book::mass_of(&amount, &format!("M({sample})")));
         self.define_as((SheetRole::Mass, of), format!("m_{sample}"), label, mass);
-        let (label, fraction) = (format!("mass fraction of {name}"), format!("m_{sample} / {sample_mass}"));
+        let (label, fraction) = (format!("mass fraction of {name}"), book::part(&format!("m_{sample}"), sample_mass));
         self.define_as((SheetRole::MassFraction, None), format!("w_{sample}"), label, fraction);
         Ok(())
     }

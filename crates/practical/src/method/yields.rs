@@ -1,9 +1,9 @@
 //! Limiting reagent, theoretical and percent yield.
 
 use super::Expansion;
-use crate::SheetRole;
 use crate::error::PracticalProblem as Problem;
 use crate::file::ReagentItem;
+use crate::{SheetRole, book};
 
 impl Expansion<'_> {
     pub(super) fn limiting_yield(
@@ -15,23 +15,21 @@ impl Expansion<'_> {
         let mut extents = Vec::new();
         for reagent in reagents {
             let amount = self.amount(&reagent.material, &reagent.reading)?;
-            extents.push(format!("{amount} / coefficient({})", reagent.material));
+            extents.push(book::extent_allowed(&amount, &format!("coefficient({})", reagent.material)));
         }
-        match &extents[..] {
-            [] => return Err(Problem::Senseless("a yield needs at least one reagent")),
-            [only] => self.extent(only),
-            all => self.extent(&format!("limiting({})", all.join(", "))),
-        }
+        let extent = book::extent(&extents).ok_or(Problem::Senseless("a yield needs at least one reagent"))?;
+        self.define_as((SheetRole::Extent, None), "extent", "extent of the reaction", extent);
         if extents.len() > 1 {
             self.limiting = Some(("extent".into(), reagents.iter().map(|r| r.material.clone()).collect()));
         }
-        self.percent_yield(product, mass, format!("extent * coefficient({product}) * M({product})"))
+        let made = book::amount_in_extent("extent", &format!("coefficient({product})"));
+        self.percent_yield(product, mass, book::mass_of(&made, &format!("M({product})")))
     }
 
     pub(super) fn one_yield(&mut self, reagent: &ReagentItem, product: &str, mass: &str) -> Result<(), Problem> {
         let amount = self.amount(&reagent.material, &reagent.reading)?;
-        let theory = format!("{amount} * ratio({product}, {}) * M({product})", reagent.material);
-        self.percent_yield(product, mass, theory)
+        let made = book::converted(&amount, &format!("ratio({product}, {})", reagent.material));
+        self.percent_yield(product, mass, book::mass_of(&made, &format!("M({product})")))
     }
 
     fn percent_yield(&mut self, product: &str, mass: &str, theory: String) -> Result<(), Problem> {
@@ -40,12 +38,8 @@ impl Expansion<'_> {
         self.roles.give(mass, SheetRole::ActualYield, of);
         let label = format!("theoretical yield of {}", product.name);
         self.define_as((SheetRole::TheoreticalYield, of), "m_theory", label, theory);
-        let percent = format!("{mass} / m_theory");
+        let percent = book::part(mass, "m_theory");
         self.define_as((SheetRole::PercentYield, of), "percent_yield", "percent yield", percent);
         Ok(())
-    }
-
-    fn extent(&mut self, expression: &str) {
-        self.define_as((SheetRole::Extent, None), "extent", "extent of the reaction", expression);
     }
 }

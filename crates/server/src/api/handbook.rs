@@ -5,6 +5,7 @@ use actix_web::{get, web};
 use chem::{ELEMENTS, Formula, MassTable, Run};
 use measure::rounding::{Ties, decimal_of, to_place};
 use measure::{GLASSWARE, Glassware};
+use practical::book::{METHODS, MethodText};
 use practical::substance::{HazardForm, Pictogram, Substance, advice, find, pictograms, statement};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -121,4 +122,11 @@ fn substance_view(s: &Substance) -> SubstanceView {
         hazards: s.forms.iter().map(hazard).collect(),
         substance: s.clone(),
     }
+}
+
+/// `GET /handbook/methods`, for instructors: what is calculated, how, and by which authority.
+#[utoipa::path(get, path = "/api/v1/handbook/methods", responses((status = 200, body = [MethodText])))]
+#[get("/handbook/methods")]
+pub async fn show_methods(_desk: Desk) -> web::Json<&'static [MethodText]> {
+    web::Json(METHODS)
 }

@@ -107,6 +107,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(scope("/compute").app_data(questions).service(compute::ask))
             .service(handbook::elements)
             .service(handbook::show_glassware)
+            .service(handbook::show_methods)
             .service(handbook::show_substances)
             .service(join::look_up)
             .service(join::claim)
@@ -174,6 +175,7 @@ pub fn routes(config: &mut ServiceConfig) {
         compute::ask,
         handbook::elements,
         handbook::show_glassware,
+        handbook::show_methods,
         handbook::show_substances,
         join::look_up,
         join::claim,

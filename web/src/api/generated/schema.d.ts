@@ -278,6 +278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/handbook/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /handbook/methods`, for instructors: what is calculated, how, and by which authority. */
+        get: operations["show_methods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/handbook/substances": {
         parameters: {
             query?: never;
@@ -4715,6 +4732,17 @@ export interface components {
             /** @enum {string} */
             kind: "percent-error";
         };
+        /** @description A method in a chemist's words. */
+        MethodText: {
+            /** @description As it is written. */
+            formula: string;
+            /** @description What it says, and what it does not. */
+            meaning: string;
+            /** @description By which authority. */
+            source: string;
+            /** @description What it is called. */
+            title: string;
+        };
         /** @description Strength of a mixture; volumes taken as additive. */
         Mix: {
             /** @description Solutions, at most 10. */
@@ -8024,6 +8052,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+        };
+    };
+    show_methods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodText"][];
                 };
             };
         };

@@ -1,7 +1,16 @@
-import { METHODS, type Method } from './methodTexts'
+import { useQuery } from '@tanstack/react-query'
+import { client, told, type MethodText } from '@/api'
+import { Failure } from '@/ui'
 
 /** How each figure is found: formula, meaning, source. */
 export function Methods() {
+  const methods = useQuery({
+    queryKey: ['handbook', 'methods'],
+    queryFn: () => told(client.GET('/api/v1/handbook/methods')),
+    staleTime: Infinity,
+  })
+  if (methods.isPending) return <p className="py-12 text-slate">Opening the book …</p>
+  if (methods.isError) return <Failure error={methods.error} />
   return (
     <section aria-labelledby="methods">
       <h1 id="methods" className="text-title">
@@ -12,7 +21,7 @@ export function Methods() {
         sheet that the worked solutions show.
       </p>
       <div className="columns-1 gap-x-12 desk:columns-2">
-        {METHODS.map((m) => (
+        {methods.data.map((m) => (
           <One key={m.title} method={m} />
         ))}
       </div>
@@ -20,7 +29,7 @@ export function Methods() {
   )
 }
 
-function One({ method }: { method: Method }) {
+function One({ method }: { method: MethodText }) {
   return (
     <article className="mb-6 break-inside-avoid border-t border-rule pt-2">
       <h2 className="text-body">{method.title}</h2>
