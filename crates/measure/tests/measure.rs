@@ -189,3 +189,13 @@ fn the_glassware_table_is_in_order() {
     assert_eq!(tolerance(InstrumentKind::VolumetricFlask, 250.0), 0.15);
     assert!(glassware(InstrumentKind::Balance, 25.0).is_none());
 }
+
+/// What is a number, and which: the page reads the same table, so that it never says "no number" to one that is.
+#[test]
+fn numbers_are_read_as_the_page_reads_them() {
+    let table: Vec<(String, Option<f64>)> = serde_json::from_str(include_str!("numbers.json")).unwrap();
+    assert!(table.len() > 40);
+    for (typed, value) in table {
+        assert_eq!(Decimal::parse(&typed).ok().map(Decimal::to_f64), value, "'{typed}'");
+    }
+}

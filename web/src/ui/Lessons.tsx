@@ -1,4 +1,4 @@
-import { DAY_MS, wallClock, type Lesson } from './lessonTimes'
+import { lessonAfter, type Lesson } from './lessonTimes'
 
 /** When a run is worked on: one line a lesson. */
 export function Lessons({
@@ -46,8 +46,7 @@ export function Lessons({
           type="button"
           className="min-h-6 text-copper-text underline underline-offset-4"
           onClick={() => {
-            const next = last ? new Date(last.begins).getTime() + 2 * DAY_MS : Date.now()
-            onChange([...lessons, { begins: wallClock(next), minutes: last?.minutes ?? 90 }])
+            onChange([...lessons, lessonAfter(last)])
           }}
         >
           one more

@@ -4,14 +4,19 @@ export interface Lesson {
   minutes: number
 }
 
-export const DAY_MS = 86_400_000
-
 /** As many lessons as a practical takes: now, then every other day at the same time. */
 export function lessonsOf(count: number, now: number): Lesson[] {
-  return Array.from({ length: Math.max(1, count) }, (_, i) => ({
-    begins: wallClock(now + i * 2 * DAY_MS),
-    minutes: 90,
-  }))
+  const lessons: Lesson[] = [{ begins: wallClock(now), minutes: 90 }]
+  while (lessons.length < count) lessons.push(lessonAfter(lessons.at(-1)))
+  return lessons
+}
+
+/** The lesson after another one: two days later at the same time on the wall, whatever the clocks do in between. */
+export function lessonAfter(last: Lesson | undefined): Lesson {
+  if (!last) return { begins: wallClock(Date.now()), minutes: 90 }
+  const day = new Date(last.begins)
+  day.setDate(day.getDate() + 2)
+  return { begins: wallClock(day.getTime()), minutes: last.minutes }
 }
 
 /** As a field for date and time writes it. */

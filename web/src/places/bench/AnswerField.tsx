@@ -1,11 +1,10 @@
 import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { Asked } from '@/api'
-import { setUnit, type StateKind } from '@/ui'
+import { numberOf, setUnit, type StateKind } from '@/ui'
 import { KeptLine, OpenLine } from './KeptLine'
 import { NumberPad } from './NumberPad'
 import type { Standing } from './standing'
-import { numberOf } from './typed'
 import { useDraft } from './useDraft'
 
 /** A result as it was sent. */

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, type ReactNode } from 'react'
-import { Reading } from '@/ui'
-import { MOST_CHARACTERS, pressed, type Key } from './typed'
+import { MOST_CHARACTERS, Reading } from '@/ui'
+import { pressed, type Key } from './typed'
 
 const DIGITS: readonly Key[] = ['1', '2', '3', '4', '5', '6', '7', '8', '9']
 const LAST: readonly Key[] = ['.', '0', ',', 'back']

@@ -3,7 +3,7 @@ import { v7 as uuidv7 } from 'uuid'
 import type { BenchView, Departure, EntryBody } from '@/api'
 import { deviationWords } from '@/words'
 import type { BenchNow } from './standing'
-import { numberOf } from './typed'
+import { numberOf } from '@/ui'
 
 type Kind = Departure['kind']
 

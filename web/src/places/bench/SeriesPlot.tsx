@@ -1,7 +1,6 @@
 import type { ReadingSpec } from '@/api'
-import { decimalsOf, niceStep, setNumber, ticks } from '@/ui'
+import { decimalsOf, niceStep, numberOf, setNumber, ticks } from '@/ui'
 import type { BenchNow } from './standing'
-import { numberOf } from './typed'
 
 /** A series as it grows: one reading against the other, true ticks on both axes. */
 export function SeriesPlot({

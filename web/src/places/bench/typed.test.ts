@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { ReadingSpec } from '@/api'
-import { looked, numberOf, pressed, type Key } from './typed'
+import { numberOf } from '@/ui'
+import { looked, pressed, type Key } from './typed'
 
 const dish: ReadingSpec = {
   reading: 'm_dish',

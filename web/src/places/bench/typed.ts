@@ -1,21 +1,9 @@
 import type { Finding, ReadingSpec } from '@/api'
+import { MOST_CHARACTERS, numberOf } from '@/ui'
 
 /** What can be said of typed digits on the device alone. Everything else is judged by the server. */
 export type Typed =
   { kind: 'empty' } | { kind: 'no-number' } | { kind: 'number'; value: number; findings: readonly Finding[] }
-
-/** The most characters that a number has; the server refuses more. */
-export const MOST_CHARACTERS = 40
-
-const NUMBER = /^[+\-\u2212]?(\d+[.,]?\d*|[.,]\d+)([eE][+\-\u2212]?\d{1,3})?$/
-
-/** The number that the digits mean, or nothing if they mean none. */
-export function numberOf(text: string): number | undefined {
-  const plain = text.trim()
-  if (!NUMBER.test(plain) || plain.length > MOST_CHARACTERS) return undefined
-  const value = Number(plain.replace(',', '.').replaceAll('\u2212', '-'))
-  return Number.isFinite(value) ? value : undefined
-}
 
 /** Whether typed digits are a number, lie in the expected range, and have the decimals of the instrument. */
 export function looked(text: string, spec: ReadingSpec): Typed {

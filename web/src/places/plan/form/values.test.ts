@@ -5,6 +5,10 @@ describe('a field of the form', () => {
   it.each([
     ['number', '24,5', 24.5],
     ['number', '−3', -3],
+    ['number', '2.5×10³', 2500],
+    ['pair', '0,5 to 1,5', [0.5, 1.5]],
+    ['pair', '0,5; 1,5', [0.5, 1.5]],
+    ['numbers', '0, 0,5, 2', [0, 0.5, 2]],
     ['number', '', null],
     ['pair', '2.9 to 3.1', [2.9, 3.1]],
     ['pair', '2.9, 3.1', [2.9, 3.1]],
@@ -18,7 +22,7 @@ describe('a field of the form', () => {
   })
 
   it.each([
-    ['number', 'twelve', '“twelve” is no number'],
+    ['number', 'twelve', '“twelve” is not a number'],
     ['pair', '3', 'two numbers: from, to'],
     ['map', 'acid: 3', '“acid: 3”: write name = value'],
   ])('%s: “%s” is told', (kind, typed, error) => {

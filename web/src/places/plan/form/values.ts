@@ -1,3 +1,5 @@
+import { numberOf } from '@/ui'
+
 /** Between what a field shows and what stands in the file. Nothing here knows React. */
 
 /** What a person reads of a value: lines, `a = b` pairs, numbers with commas. */
@@ -24,15 +26,16 @@ export function read(text: string, kind: string): { value: unknown } | { error: 
   switch (kind) {
     case 'number': {
       if (plain === '') return { value: null }
-      const number = Number(plain.replace(',', '.').replace('−', '-'))
-      return Number.isFinite(number) ? { value: number } : { error: `“${plain}” is no number` }
+      const number = numberOf(plain)
+      return number === undefined ? { error: `“${plain}” is not a number` } : { value: number }
     }
     case 'numbers':
     case 'pair': {
       if (plain === '') return { value: null }
-      const parts = plain.split(/[;,\s]+|\bto\b/).filter((p) => p !== '')
-      const numbers = parts.map(Number)
-      if (numbers.some((n) => !Number.isFinite(n))) return { error: 'numbers, with commas between them' }
+      // A comma with a digit on either side is a decimal comma; one with a blank behind it parts two numbers.
+      const parts = plain.split(/;\s*|,\s+|\s+to\s+|\s+/).filter((p) => p !== '')
+      const numbers = parts.flatMap((p) => numberOf(p) ?? [])
+      if (numbers.length < parts.length) return { error: 'numbers, with a comma and a blank between them' }
       if (kind === 'pair' && numbers.length !== 2) return { error: 'two numbers: from, to' }
       return { value: numbers }
     }
