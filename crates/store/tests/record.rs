@@ -192,7 +192,7 @@ fn anything() -> impl Strategy<Value = (usize, Statement, Option<u128>)> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(24))]
+    #![proptest_config(ProptestConfig::with_cases(ProptestConfig::default().cases / 5))]
     /// Whatever happened, a record that was read bit by bit is the one that is read anew, and what a place shows is what
     /// sums go by. Corrections of what is not there are refused as such, and leave nothing behind.
     #[test]

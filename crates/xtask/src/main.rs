@@ -1,32 +1,51 @@
-//! `cargo xtask`: everything that a fresh machine with Rust, Node.js and apt needs, in one command each.
-//!
-//! * `cargo xtask demo [serve options]`: builds the front end into the program and starts the demo school.
-//! * `cargo xtask test [filter]`: installs what is missing, then `cargo test --workspace`, interface tests included.
-//! * `cargo xtask lint`: formatting, clippy, eslint, prettier, tsc, and whether the generated types are up to date.
-//! * `cargo xtask types`: writes `openapi.json`, the schema of the practical file and the TypeScript types anew.
-//! * `cargo xtask fuzz --seconds N`: the properties of the core with ever new cases, for so long.
-//! * `cargo xtask pictures`: takes the pictures in `docs/screenshots` anew, from the demo school.
-//!
-//! Every stage prints how long it took.
+//! `cargo xtask`: everything that a fresh machine with Rust, Node.js and apt needs, in one command each; `cargo xtask help`
+//! lists them. Every stage prints how long it took.
 
+mod fuzz;
 mod install;
 mod stage;
 
+use clap::Parser;
 use stage::{Outcome, stage};
 use std::process::ExitCode;
 
+#[derive(Parser)]
+#[command(name = "cargo xtask", about = "What a fresh machine with Rust, Node.js and apt needs")]
+enum Task {
+    /// Builds the front end into the program and starts the demo school
+    Demo {
+        /// Options of `keen-beaker serve`
+        #[arg(trailing_var_arg = true, allow_hyphen_values = true)]
+        options: Vec<String>,
+    },
+    /// Installs what is missing, then runs every test, those of the interface included
+    Test {
+        /// Handed to `cargo test`
+        #[arg(trailing_var_arg = true, allow_hyphen_values = true)]
+        filter: Vec<String>,
+    },
+    /// Formatting, clippy, eslint, prettier, tsc, and whether the generated types are up to date
+    Lint,
+    /// Writes `openapi.json`, the schema of the practical file and the TypeScript types anew
+    Types,
+    /// Takes the pictures in `docs/screenshots` anew, from the demo school
+    Pictures,
+    /// Every property of the core with ever new cases
+    Fuzz {
+        /// For so long, and one round at least
+        #[arg(long, default_value_t = 60)]
+        seconds: u64,
+    },
+}
+
 fn main() -> ExitCode {
-    let mut arguments = std::env::args().skip(1);
-    let command = arguments.next().unwrap_or_default();
-    let rest: Vec<String> = arguments.collect();
-    let outcome = match command.as_str() {
-        "demo" => demo(&rest),
-        "test" => test(&rest),
-        "lint" => lint(),
-        "types" => types(),
-        "pictures" => pictures(),
-        "fuzz" => fuzz(&rest),
-        other => Err(format!("'{other}' is none of: demo, test, lint, types, pictures, fuzz")),
+    let outcome = match Task::parse() {
+        Task::Demo { options } => demo(&options),
+        Task::Test { filter } => test(&filter),
+        Task::Lint => lint(),
+        Task::Types => types(),
+        Task::Pictures => pictures(),
+        Task::Fuzz { seconds } => fuzz::rounds(seconds),
     };
     match outcome {
         Ok(()) => ExitCode::SUCCESS,
@@ -98,26 +117,4 @@ fn pictures() -> Outcome {
     let test = ["cargo", "test", "--package", "keen-beaker", "--test", "server", "--"];
     let test = [test.as_slice(), looked_at.as_slice()].concat();
     stage("pictures", "env", &[&[set.as_str()], test.as_slice()].concat())
-}
-
-/// The properties by the words in their names: hostile text, conservation, derivatives, round trips.
-const PROPERTIES: &[&str] = &["arbitrary", "damaged", "conserves", "derivatives", "conversion", "prints", "shown"];
-
-fn fuzz(options: &[String]) -> Outcome {
-    let seconds = match options {
-        [name, seconds] if name == "--seconds" => seconds.parse().map_err(|_| format!("'{seconds}' are no seconds"))?,
-        [] => 60,
-        _ => return Err("fuzz takes --seconds N".into()),
-    };
-    let start = std::time::Instant::now();
-    let packages = ["-p", "measure", "-p", "chem", "-p", "sheet", "-p", "lab"];
-    let test = ["PROPTEST_CASES=20000", "cargo", "test", "--release", "--quiet"];
-    let arguments = [test.as_slice(), &packages, &["--lib", "--tests", "--"], PROPERTIES].concat();
-    let mut rounds = 0;
-    while rounds == 0 || start.elapsed().as_secs() < seconds {
-        stage("properties, 20 000 new cases each", "env", &arguments)?;
-        rounds += 1;
-    }
-    eprintln!("{rounds} rounds, nothing found");
-    Ok(())
 }

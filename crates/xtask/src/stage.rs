@@ -17,20 +17,24 @@ pub fn stage(name: &str, program: &str, arguments: &[&str]) -> Outcome {
     if status.success() { Ok(()) } else { Err(format!("{name} failed")) }
 }
 
-/// Runs a command and writes what it prints to a file, if that differs from what is there.
-pub fn into_file(name: &str, file: &str, program: &str, arguments: &[&str]) -> Outcome {
+/// Runs a command and hands on what it prints.
+pub fn told(name: &str, program: &str, arguments: &[&str]) -> Result<String, String> {
     eprintln!("── {name}");
     let start = Instant::now();
     let output = command(program, arguments).stderr(Stdio::inherit()).output();
     let output = output.map_err(|e| format!("{name}: {program} cannot be started: {e}"))?;
-    if !output.status.success() {
-        return Err(format!("{name} failed"));
-    }
-    let path = root().join(file);
-    if std::fs::read(&path).ok().as_deref() != Some(output.stdout.as_slice()) {
-        std::fs::write(&path, output.stdout).map_err(|e| format!("writing {file}: {e}"))?;
-    }
+    let printed = String::from_utf8_lossy(&output.stdout).into_owned();
     eprintln!("── {name}: {:.1} s", start.elapsed().as_secs_f64());
+    if output.status.success() { Ok(printed) } else { Err(format!("{name} failed\n{printed}")) }
+}
+
+/// Runs a command and writes what it prints to a file, if that differs from what is there.
+pub fn into_file(name: &str, file: &str, program: &str, arguments: &[&str]) -> Outcome {
+    let printed = told(name, program, arguments)?;
+    let path = root().join(file);
+    if std::fs::read_to_string(&path).ok().as_deref() != Some(&printed) {
+        std::fs::write(&path, printed).map_err(|e| format!("writing {file}: {e}"))?;
+    }
     Ok(())
 }
 
