@@ -11,6 +11,7 @@
 
 use crate::equation::Equation;
 use num_bigint::BigInt;
+use num_integer::Integer;
 use num_rational::BigRational;
 use num_traits::{One, Signed, Zero};
 use std::collections::BTreeMap;
@@ -144,22 +145,10 @@ fn unique(vector: &[BigRational], left: usize) -> Balance {
 
 /// The smallest whole numbers in the proportions of `vector`.
 fn smallest_whole(vector: &[BigRational]) -> Vec<BigInt> {
-    let common = vector.iter().fold(BigInt::one(), |m, x| lcm(&m, x.denom()));
+    let common = vector.iter().fold(BigInt::one(), |m, x| m.lcm(x.denom()));
     let scaled: Vec<BigInt> = vector.iter().map(|x| (x * &common).to_integer()).collect();
-    let divisor = scaled.iter().fold(BigInt::zero(), |g, x| gcd(&g, x));
+    let divisor = scaled.iter().fold(BigInt::zero(), |g, x| g.gcd(x));
     scaled.iter().map(|x| x / &divisor).collect()
-}
-
-fn gcd(a: &BigInt, b: &BigInt) -> BigInt {
-    let (mut a, mut b) = (a.abs(), b.abs());
-    while !b.is_zero() {
-        (a, b) = (b.clone(), a % b);
-    }
-    a
-}
-
-fn lcm(a: &BigInt, b: &BigInt) -> BigInt {
-    a / gcd(a, b) * b
 }
 
 /// A vector of the space with every entry at least 1, if there is one.
@@ -258,7 +247,7 @@ mod tests {
             let equation = Equation::parse(&format!("{fuel} + O2 -> CO2 + H2O")).unwrap();
             if let Balance::Unique { reactants, products } = equation.balance() {
                 let all: Vec<&BigInt> = reactants.iter().chain(&products).collect();
-                let divisor = all.iter().fold(BigInt::zero(), |g, x| gcd(&g, x));
+                let divisor = all.iter().fold(BigInt::zero(), |g, x| g.gcd(x));
                 prop_assert_eq!(divisor, BigInt::one());
                 let typed = format!("{} {fuel} + {} O2 -> {} CO2 + {} H2O", all[0], all[1], all[2], all[3]);
                 prop_assert!(Equation::parse(&typed).unwrap().check().is_ok());

@@ -1,7 +1,44 @@
 //! Quantities as written in a practical: `3.0 g`, `3.0 ± 0.1 g`, `0.9 to 1.1 mol/L`, `98.5 % w/w`.
 
-use measure::{Decimal, Dimension, Unit};
+use measure::{Decimal, DecimalError, Dimension, Unit, UnitError};
 use serde::{Deserialize, Serialize};
+
+/// Why a text is no quantity, or not one that belongs there.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum QuantityError {
+    /// Its number.
+    #[error(transparent)]
+    Number(#[from] DecimalError),
+    /// Its unit.
+    #[error(transparent)]
+    Unit(#[from] UnitError),
+    /// The number of its half-width.
+    #[error("after ±: {0}")]
+    HalfWidth(DecimalError),
+    /// A half-width below zero.
+    #[error("what follows ± is not negative")]
+    NegativeHalfWidth,
+    /// `w/w` without a percentage before it.
+    #[error("'{0}' says what a percentage refers to: write '% {0}'")]
+    BasisOfNothing(&'static str),
+    /// A range whose ends are exchanged or the same.
+    #[error("a range goes from the lower to the higher value")]
+    EmptyRange,
+    /// Numbers that have no middle here.
+    #[error("these numbers are beyond any measurement")]
+    BeyondMeasure,
+    /// It measures something else.
+    #[error("this is {found}; here belongs {}", wanted.iter().map(ToString::to_string).collect::<Vec<_>>().join(" or "))]
+    Dimension {
+        /// What it measures.
+        found: Dimension,
+        /// Any of these would do.
+        wanted: Vec<Dimension>,
+    },
+    /// Zero or less, where there has to be some of it.
+    #[error("an amount is more than nothing")]
+    NotPositive,
+}
 
 /// A number with its unit, digits kept.
 #[derive(Debug, Clone, PartialEq)]
@@ -16,12 +53,10 @@ impl Amount {
     /// The quantity that a text such as `25.0 mL` means.
     ///
     /// # Errors
-    /// A sentence that says what is wrong with the number or the unit.
-    pub fn parse(text: &str) -> Result<Amount, String> {
+    /// [`QuantityError`], of its number or its unit.
+    pub fn parse(text: &str) -> Result<Amount, QuantityError> {
         let (number, unit) = text.trim().split_once(char::is_whitespace).unwrap_or((text.trim(), "1"));
-        let value = Decimal::parse(number).map_err(|e| e.to_string())?;
-        let unit = Unit::parse(unit).map_err(|e| e.to_string())?;
-        Ok(Amount { value, unit })
+        Ok(Amount { value: Decimal::parse(number)?, unit: Unit::parse(unit)? })
     }
 
     /// In base units.
@@ -63,8 +98,8 @@ impl Stated {
     /// The quantity that a text means: `25.0 mL`, `3.0 ± 0.1 g`, `0.9 to 1.1 mol/L`, `37 % w/w`.
     ///
     /// # Errors
-    /// A sentence that says what is wrong.
-    pub fn parse(text: &str) -> Result<Stated, String> {
+    /// [`QuantityError`], for the first thing that is wrong.
+    pub fn parse(text: &str) -> Result<Stated, QuantityError> {
         let mut text = text.trim();
         let mut basis = None;
         for (written, meant) in
@@ -72,23 +107,22 @@ impl Stated {
         {
             if let Some(rest) = text.strip_suffix(written) {
                 if !rest.trim_end().ends_with('%') {
-                    return Err(format!("'{written}' says what a percentage refers to: write '% {written}'"));
+                    return Err(QuantityError::BasisOfNothing(written));
                 }
                 (text, basis) = (rest.trim_end(), Some(meant));
             }
         }
         if let Some((low, rest)) = text.split_once(" to ") {
             let high = Amount::parse(rest)?;
-            let low = Decimal::parse(low).map_err(|e| e.to_string())?;
-            return between(low, high, basis);
+            return between(Decimal::parse(low)?, high, basis);
         }
         let Some((value, rest)) = text.split_once('±') else {
             return Ok(Stated { amount: Amount::parse(text)?, half_width: 0.0, ranged: false, basis });
         };
         let (half_width, unit) = rest.trim().split_once(char::is_whitespace).unwrap_or((rest.trim(), "1"));
-        let half_width = Decimal::parse(half_width).map_err(|e| format!("after ±: {e}"))?;
+        let half_width = Decimal::parse(half_width).map_err(QuantityError::HalfWidth)?;
         if half_width.is_negative() {
-            return Err("what follows ± is not negative".into());
+            return Err(QuantityError::NegativeHalfWidth);
         }
         let amount = Amount::parse(&format!("{} {unit}", value.trim()))?;
         Ok(Stated { amount, half_width: half_width.to_f64(), ranged: false, basis })
@@ -97,16 +131,15 @@ impl Stated {
     /// The same, where only something more than nothing makes sense, in these dimensions.
     ///
     /// # Errors
-    /// A sentence that says what is wrong.
-    pub fn positive(text: &str, dimensions: &[Dimension]) -> Result<Stated, String> {
+    /// [`QuantityError`], for the first thing that is wrong.
+    pub fn positive(text: &str, dimensions: &[Dimension]) -> Result<Stated, QuantityError> {
         let stated = Stated::parse(text)?;
         let found = stated.amount.unit.dimension();
         if !dimensions.contains(&found) {
-            let wanted: Vec<String> = dimensions.iter().map(ToString::to_string).collect();
-            return Err(format!("this is {found}; here belongs {}", wanted.join(" or ")));
+            return Err(QuantityError::Dimension { found, wanted: dimensions.to_vec() });
         }
         if stated.amount.value.to_f64() - stated.half_width <= 0.0 && found != Dimension::TEMPERATURE {
-            return Err("an amount is more than nothing".into());
+            return Err(QuantityError::NotPositive);
         }
         Ok(stated)
     }
@@ -125,11 +158,11 @@ impl Stated {
     }
 }
 
-fn between(low: Decimal, high: Amount, basis: Option<Basis>) -> Result<Stated, String> {
+fn between(low: Decimal, high: Amount, basis: Option<Basis>) -> Result<Stated, QuantityError> {
     let width = high.value.minus(low).filter(|w| !w.is_negative() && w.to_f64() > 0.0);
-    let width = width.ok_or("a range goes from the lower to the higher value")?.to_f64();
+    let width = width.ok_or(QuantityError::EmptyRange)?.to_f64();
     let middle = low.plus(high.value).and_then(|sum| sum.times(Decimal::new(5, -1)));
-    let value = middle.ok_or("these numbers are beyond any measurement")?;
+    let value = middle.ok_or(QuantityError::BeyondMeasure)?;
     Ok(Stated { amount: Amount { value, unit: high.unit }, half_width: width / 2.0, ranged: true, basis })
 }
 
@@ -178,7 +211,7 @@ mod tests {
 
     #[test]
     fn nonsense_is_told() {
-        let told = |text| Stated::positive(text, &[Dimension::MASS]).unwrap_err();
+        let told = |text| Stated::positive(text, &[Dimension::MASS]).unwrap_err().to_string();
         assert_eq!(told("0 g"), "an amount is more than nothing");
         assert_eq!(told("-3 g"), "an amount is more than nothing");
         assert_eq!(told("3 mL"), "this is a volume; here belongs a mass");

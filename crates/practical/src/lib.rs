@@ -30,7 +30,7 @@ pub mod technique;
 mod upgrade;
 mod validate;
 
-pub use amount::{Amount, Basis, Stated, minutes};
+pub use amount::{Amount, Basis, QuantityError, Stated, minutes};
 pub use assigned::Allotted;
 pub use changes::{Change, changes};
 pub use edit::{Edit, EditError, edited};

@@ -80,7 +80,7 @@ impl Strength {
 }
 
 fn read(text: &str, dimensions: &[Dimension]) -> Result<Stated, Problem> {
-    Stated::positive(text, dimensions).map_err(|reason| Problem::Quantity { text: text.to_owned(), reason })
+    Stated::positive(text, dimensions).map_err(|e| Problem::Quantity { text: text.to_owned(), reason: e.to_string() })
 }
 
 fn fraction(text: &str) -> Result<Stated, Problem> {

@@ -3,9 +3,10 @@
 //! A picture is read whole and written anew, so that nothing but its pixels is kept: no place, no time, no name of a
 //! phone. It is on disk, synced, before the event that speaks of it. Its name is the SHA-256 of the file.
 
+use crate::invalid::Invalid;
 use crate::problem::ApiError;
 use anyhow::Context;
-use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits};
+use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits};
 use sha2::{Digest, Sha256};
 use std::fs::{self, File};
 use std::io::{Cursor, Write};
@@ -84,28 +85,26 @@ impl Photos {
 }
 
 /// The picture alone, upright, at most [`LONGER_SIDE`] long, as JPEG.
-fn cleaned(bytes: &[u8]) -> Result<Vec<u8>, ApiError> {
-    let no = |why: &str| ApiError::Invalid(format!("{why}; nothing was kept of it"));
-    let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|e| no(&e.to_string()))?;
+fn cleaned(bytes: &[u8]) -> Result<Vec<u8>, Invalid> {
+    let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(ImageError::IoError)?;
     if !matches!(reader.format(), Some(ImageFormat::Jpeg | ImageFormat::Png)) {
-        return Err(no("this is no picture: a photo is a JPEG or PNG file"));
+        return Err(Invalid::NoPicture);
     }
     let mut limits = Limits::default();
     limits.max_image_width = Some(MOST_PIXELS);
     limits.max_image_height = Some(MOST_PIXELS);
     limits.max_alloc = Some(512 * 1024 * 1024);
     reader.limits(limits);
-    let mut decoder = reader.into_decoder().map_err(|e| no(&format!("this picture cannot be read ({e})")))?;
-    let upright = decoder.orientation().map_err(|e| no(&format!("this picture cannot be read ({e})")))?;
-    let mut picture =
-        DynamicImage::from_decoder(decoder).map_err(|e| no(&format!("this picture cannot be read ({e})")))?;
+    let mut decoder = reader.into_decoder()?;
+    let upright = decoder.orientation()?;
+    let mut picture = DynamicImage::from_decoder(decoder)?;
     picture.apply_orientation(upright);
     if picture.width().max(picture.height()) > LONGER_SIDE {
         picture = picture.thumbnail(LONGER_SIDE, LONGER_SIDE);
     }
     let mut out = Vec::new();
     // Pixels only: the encoder writes none of what stood beside them.
-    picture.to_rgb8().write_to(&mut Cursor::new(&mut out), ImageFormat::Jpeg).map_err(|e| no(&e.to_string()))?;
+    picture.to_rgb8().write_to(&mut Cursor::new(&mut out), ImageFormat::Jpeg)?;
     Ok(out)
 }
 

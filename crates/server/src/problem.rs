@@ -1,8 +1,10 @@
 //! How a refusal reads: RFC 9457 problem details, in words for the person who gets them.
 
+use crate::invalid::Invalid;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_TYPE, RETRY_AFTER};
 use actix_web::{HttpResponse, ResponseError};
+use lab::bench::Refusal;
 use lab::sheets::NoMoreAnswers;
 use serde::Serialize;
 use store::StoreError;
@@ -26,8 +28,8 @@ pub struct Problem {
 #[derive(Debug, thiserror::Error)]
 pub enum ApiError {
     /// The request makes no sense; says what and where.
-    #[error("{0}")]
-    Invalid(String),
+    #[error(transparent)]
+    Invalid(Box<Invalid>),
     /// An answer that may not be given.
     #[error(transparent)]
     Answered(#[from] NoMoreAnswers),
@@ -94,6 +96,22 @@ impl ResponseError for ApiError {
         let problem =
             Problem { kind: format!("/problems/{kind}"), title, status: status.as_u16(), detail: self.to_string() };
         response.insert_header((CONTENT_TYPE, "application/problem+json")).json(problem)
+    }
+}
+
+/// Whatever makes a request invalid makes it fail.
+impl<T: Into<Invalid>> From<T> for ApiError {
+    fn from(why: T) -> ApiError {
+        ApiError::Invalid(Box::new(why.into()))
+    }
+}
+
+impl From<Refusal> for ApiError {
+    fn from(refusal: Refusal) -> ApiError {
+        match refusal {
+            Refusal::NoSuch(what) => ApiError::NotFound(what),
+            Refusal::Impossible(why) => why.into(),
+        }
     }
 }
 

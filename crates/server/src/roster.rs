@@ -4,24 +4,42 @@
 //! others), those columns count; otherwise the whole line is the name, and `Marl, Ona` is turned round. Cells are parted
 //! by tabs, semicolons or commas, whichever the first line has.
 
-use crate::api::texts::one_line;
-use crate::problem::ApiError;
+use crate::line::one_line;
 
 /// Most people of one list.
 pub const MOST_PEOPLE: usize = 400;
 /// Longest name.
 const LONGEST_NAME: usize = 80;
 
+/// Why a list of names is not taken.
+#[derive(Debug, thiserror::Error)]
+pub enum BadRoster {
+    /// More lines than any class has people.
+    #[error("a list has at most {MOST_PEOPLE} people, and this one has {0} lines")]
+    TooManyLines(usize),
+    /// More names than any class has people.
+    #[error("a list has at most {MOST_PEOPLE} people, and this one has {0}")]
+    TooMany(usize),
+    /// Cells that cannot be told apart.
+    #[error("the list cannot be read ({0})")]
+    Unreadable(#[from] csv::Error),
+    /// A name beyond any roster, or none.
+    #[error("line {0}: a name has 1 to {LONGEST_NAME} characters")]
+    Name(u64),
+    /// Nobody.
+    #[error("there is no name in this list")]
+    Empty,
+}
+
 /// The names, in order; each once as often as it stands there.
 ///
 /// # Errors
-/// [`ApiError::Invalid`], with the line, for a list without a name, one that is too long, or a name beyond any roster.
-pub fn names(text: &str) -> Result<Vec<String>, ApiError> {
-    let no = |why: String| ApiError::Invalid(format!("{why}; nobody was put on the roster"));
+/// [`BadRoster`], with the line, for a list without a name, one that is too long, or a name beyond any roster.
+pub fn names(text: &str) -> Result<Vec<String>, BadRoster> {
     // Counted before anything is read: a list of a hundred thousand lines is told apart at once.
     let lines = text.lines().filter(|l| !l.trim().is_empty()).count();
     if lines > MOST_PEOPLE + 1 {
-        return Err(no(format!("a list has at most {MOST_PEOPLE} people, and this one has {lines} lines")));
+        return Err(BadRoster::TooManyLines(lines));
     }
     let first = text.lines().find(|l| !l.trim().is_empty()).unwrap_or_default();
     let parted = ['\t', ';', ','].into_iter().find(|c| first.contains(*c)).unwrap_or(',');
@@ -33,7 +51,7 @@ pub fn names(text: &str) -> Result<Vec<String>, ApiError> {
     let mut columns: Option<Columns> = None;
     let mut out = Vec::new();
     for (i, record) in reader.records().enumerate() {
-        let record = record.map_err(|e| no(format!("the list cannot be read ({e})")))?;
+        let record = record?;
         let line = record.position().map_or(i as u64 + 1, csv::Position::line);
         let cells: Vec<&str> = record.iter().map(str::trim).collect();
         if cells.iter().all(|c| c.is_empty()) {
@@ -49,14 +67,13 @@ pub fn names(text: &str) -> Result<Vec<String>, ApiError> {
             Some(columns) => columns.name(&cells),
             None => whole(&cells, parted),
         };
-        let told = || no(format!("line {line}: a name has 1 to {LONGEST_NAME} characters"));
-        out.push(one_line(&name, LONGEST_NAME).ok_or_else(told)?);
+        out.push(one_line(&name, LONGEST_NAME).ok_or(BadRoster::Name(line))?);
     }
     if out.is_empty() {
-        return Err(no("there is no name in this list".into()));
+        return Err(BadRoster::Empty);
     }
     if out.len() > MOST_PEOPLE {
-        return Err(no(format!("a list has at most {MOST_PEOPLE} people, and this one has {}", out.len())));
+        return Err(BadRoster::TooMany(out.len()));
     }
     Ok(out)
 }
@@ -125,7 +142,7 @@ mod tests {
 
     #[test]
     fn what_is_no_roster_is_told_with_its_line_and_nobody_is_enrolled() {
-        let told = |text: &str| names(text).unwrap_err().to_string();
+        let told = |text: &str| crate::invalid::Invalid::from(names(text).unwrap_err()).to_string();
         assert_eq!(
             told(&"Ona Marl\n".repeat(100_000)),
             "a list has at most 400 people, and this one has 100000 lines; nobody was put on the roster"

@@ -7,6 +7,8 @@
 //!
 //! Source: generalised least squares, e.g. JCGM 102:2011, 9.3; χ² quantiles from the distribution itself.
 
+use nalgebra::{DMatrix, DVector};
+use num_integer::Integer;
 use statrs::distribution::{ChiSquared, Continuous, ContinuousCDF};
 
 /// A formula that was tried.
@@ -47,14 +49,14 @@ impl Candidates {
     /// `None` where an amount is not above zero, or where the covariance (mol²) allows no ranking: a part without any
     /// uncertainty.
     #[must_use]
-    pub fn rank(parts: Vec<String>, amounts: &[f64], covariance: Vec<Vec<f64>>, most: u32) -> Option<Candidates> {
+    pub fn rank(parts: Vec<String>, amounts: &[f64], covariance: &[Vec<f64>], most: u32) -> Option<Candidates> {
         if amounts.iter().any(|n| *n <= 0.0 || !n.is_finite()) {
             return None;
         }
-        let inverse = inverse(covariance)?;
-        let mut tried: Vec<Candidate> = subscripts(amounts.len(), most)
-            .map(|s| Candidate { chi_squared: chi_squared(amounts, &s, &inverse), subscripts: s })
-            .collect();
+        let whitened = Whitened::of(amounts, covariance)?;
+        let mut tried = subscripts(amounts.len(), most)
+            .map(|subscripts| Some(Candidate { chi_squared: whitened.chi_squared(&subscripts)?, subscripts }))
+            .collect::<Option<Vec<Candidate>>>()?;
         tried.sort_by(|a, b| a.chi_squared.total_cmp(&b.chi_squared));
         let critical = chi_quantile(amounts.len() - 1);
         let split = tried.partition_point(|c| c.chi_squared <= critical);
@@ -94,51 +96,34 @@ fn subscripts(parts: usize, most: u32) -> impl Iterator<Item = Vec<u32>> {
             s.push(u32::try_from(code % u64::from(most)).unwrap_or(0) + 1);
             code /= u64::from(most);
         }
-        let divisor = s.iter().copied().fold(0, gcd);
+        let divisor = s.iter().copied().fold(0, |a, b| a.gcd(&b));
         (divisor == 1).then_some(s)
     })
 }
 
-fn gcd(a: u32, b: u32) -> u32 {
-    if b == 0 { a } else { gcd(b, a % b) }
+/// The amounts and the candidates in coordinates in which each deviation has variance 1 and none hangs on another.
+struct Whitened {
+    /// The lower factor of the covariance.
+    factor: DMatrix<f64>,
+    amounts: DVector<f64>,
 }
 
-/// χ² of the amounts against k times the subscripts, at the best k.
-fn chi_squared(amounts: &[f64], subscripts: &[u32], inverse: &[Vec<f64>]) -> f64 {
-    let s: Vec<f64> = subscripts.iter().map(|n| f64::from(*n)).collect();
-    let form = |a: &[f64], b: &[f64]| -> f64 {
-        inverse.iter().zip(a).map(|(row, x)| x * row.iter().zip(b).map(|(v, y)| v * y).sum::<f64>()).sum()
-    };
-    let k = form(&s, amounts) / form(&s, &s);
-    let rest: Vec<f64> = amounts.iter().zip(&s).map(|(n, s)| n - k * s).collect();
-    form(&rest, &rest)
-}
-
-/// The inverse of a small covariance matrix by elimination; `None` when it has none.
-fn inverse(mut a: Vec<Vec<f64>>) -> Option<Vec<Vec<f64>>> {
-    let n = a.len();
-    let mut b: Vec<Vec<f64>> = (0..n).map(|i| (0..n).map(|j| f64::from(u8::from(i == j))).collect()).collect();
-    for column in 0..n {
-        let best = (column..n).max_by(|x, y| a[*x][column].abs().total_cmp(&a[*y][column].abs()))?;
-        a.swap(column, best);
-        b.swap(column, best);
-        let by = a[column][column];
-        if by.abs() < f64::MIN_POSITIVE * 1e10 || !by.is_finite() {
-            return None;
-        }
-        for j in 0..n {
-            a[column][j] /= by;
-            b[column][j] /= by;
-        }
-        for row in (0..n).filter(|r| *r != column) {
-            let times = a[row][column];
-            for j in 0..n {
-                a[row][j] -= times * a[column][j];
-                b[row][j] -= times * b[column][j];
-            }
-        }
+impl Whitened {
+    /// None where the covariance is singular: a part without any uncertainty, or one that is a multiple of another.
+    fn of(amounts: &[f64], covariance: &[Vec<f64>]) -> Option<Whitened> {
+        let n = amounts.len();
+        let factor = DMatrix::from_fn(n, n, |i, j| covariance[i][j]).cholesky()?.unpack();
+        let amounts = factor.solve_lower_triangular(&DVector::from_column_slice(amounts))?;
+        Some(Whitened { factor, amounts })
     }
-    Some(b)
+
+    /// χ² of the amounts against k times the subscripts, at the best k.
+    fn chi_squared(&self, subscripts: &[u32]) -> Option<f64> {
+        let s = DVector::from_iterator(subscripts.len(), subscripts.iter().map(|n| f64::from(*n)));
+        let s = self.factor.solve_lower_triangular(&s)?;
+        let k = s.dot(&self.amounts) / s.norm_squared();
+        Some((&self.amounts - s * k).norm_squared())
+    }
 }
 
 fn chi_quantile(freedom: usize) -> f64 {

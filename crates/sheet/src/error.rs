@@ -136,28 +136,13 @@ fn suggestion(near: &Option<String>) -> String {
     near.as_ref().map_or(String::new(), |n| format!("; did you mean '{n}'?"))
 }
 
-/// The candidate that is at most two single-letter changes away, if one is.
+/// The candidate that is at most two slips of the finger away, if one is: a letter too many, one too few, another one, or
+/// two exchanged.
 #[must_use]
 pub fn nearest<'a>(name: &str, candidates: impl Iterator<Item = &'a str>) -> Option<String> {
-    let typed: Vec<char> = name.chars().collect();
     candidates
-        .map(|c| (distance(&typed, &c.chars().collect::<Vec<_>>()), c))
-        .filter(|(d, c)| *d <= 2 && *d < c.chars().count())
+        .map(|c| (strsim::osa_distance(name, c), c))
+        .filter(|(slips, c)| *slips <= 2 && *slips < c.chars().count())
         .min()
         .map(|(_, c)| c.to_owned())
-}
-
-/// Number of single-letter insertions, removals and changes between two words.
-fn distance(a: &[char], b: &[char]) -> usize {
-    let mut row: Vec<usize> = (0..=b.len()).collect();
-    for (i, x) in a.iter().enumerate() {
-        let mut diagonal = row[0];
-        row[0] = i + 1;
-        for (j, y) in b.iter().enumerate() {
-            let change = diagonal + usize::from(x != y);
-            diagonal = row[j + 1];
-            row[j + 1] = change.min(row[j] + 1).min(diagonal + 1);
-        }
-    }
-    row[b.len()]
 }

@@ -110,8 +110,9 @@ impl<'p> Runner<'p> {
                 by_source.retain(|source, _| !matches!(source, Source::AtomicMass(_)));
                 sources.push(by_source);
             }
-            let covariance = sources.iter().map(|a| sources.iter().map(|b| covariance(a, b)).collect()).collect();
-            self.decided.push((i, Candidates::rank(search.parts.clone(), &amounts, covariance, search.most)));
+            let covariance: Vec<Vec<f64>> =
+                sources.iter().map(|a| sources.iter().map(|b| covariance(a, b)).collect()).collect();
+            self.decided.push((i, Candidates::rank(search.parts.clone(), &amounts, &covariance, search.most)));
         }
     }
 

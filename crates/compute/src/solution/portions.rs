@@ -24,7 +24,7 @@ impl Portions {
     pub(super) fn answer(&self) -> Result<SolutionAnswer, ComputeError> {
         let Portions { shares, total, step } = self;
         let read = |field: &str, text: &str| -> Result<Amount, ComputeError> {
-            Amount::parse(text).map_err(|e| ComputeError::quantity(field, e))
+            Amount::parse(text).map_err(|e| ComputeError::quantity(field, e.to_string()))
         };
         let (total, step) = (read("total", total)?, read("step", step)?);
         let whole: f64 = shares.iter().sum();

@@ -4,6 +4,7 @@
 //! the practical does not have, and texts beyond any use.
 
 use super::possible::possible;
+use super::refusal::{Impossible, Refusal};
 use super::room::short;
 use super::{Departure, Deviation, Entry, PlaceKind, Room, Taken, answer_place};
 use crate::bench::Answer;
@@ -19,19 +20,8 @@ const MOST_STEPS: usize = 30;
 /// Longest clock: fourteen days.
 const LONGEST_CLOCK: u32 = 14 * 24 * 3600;
 
-/// Why an entry is not taken.
-#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-pub enum Refusal {
-    /// The practical, or the room, has nothing of that name.
-    #[error("there is no such {0}")]
-    NoSuch(&'static str),
-    /// It cannot be so.
-    #[error("{0}")]
-    Impossible(String),
-}
-
-fn no(why: impl Into<String>) -> Refusal {
-    Refusal::Impossible(why.into())
+fn no(why: Impossible) -> Refusal {
+    Refusal::Impossible(why)
 }
 
 /// The entry as it is kept: trimmed, with the practical's own writing of units.
@@ -53,15 +43,15 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
         Entry::Answer { result, text, unit, by } => {
             let asked = practical.result(&result).filter(|r| r.asked).ok_or(Refusal::NoSuch("result"))?;
             match (by, practical.file.feedback.answers_of) {
-                (Some(_), AnswersOf::Group) => return Err(no("here a group answers together")),
-                (None, AnswersOf::Student) => return Err(no("say whose answer it is: here each student answers")),
+                (Some(_), AnswersOf::Group) => return Err(no(Impossible::GroupAnswers)),
+                (None, AnswersOf::Student) => return Err(no(Impossible::StudentsAnswer)),
                 (Some(_), AnswersOf::Student) | (None, AnswersOf::Group) => {}
             }
             let unit = unit.trim();
             let typed = Answer { text: text.clone(), unit: unit.to_owned() };
-            typed.read(practical, asked).map_err(|e| no(format!("{}: {e}", asked.label)))?;
+            typed.read(practical, asked).map_err(|why| no(Impossible::NoAnswer { what: asked.label.clone(), why }))?;
             if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
-                return Err(no(format!("'{}' is none of the units offered", short(unit))));
+                return Err(no(Impossible::UnitNotOffered(short(unit))));
             }
             let text = match asked.answer {
                 AnswerKind::Words => words(&text, LONGEST_NOTE, "a reason")?,
@@ -80,7 +70,7 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
         Entry::Clock { step, running, seconds } => {
             step_there(step)?;
             if seconds.is_some_and(|s| !(1..=LONGEST_CLOCK).contains(&s)) {
-                return Err(no("a clock runs from one second to fourteen days"));
+                return Err(no(Impossible::Clock));
             }
             Entry::Clock { step, running, seconds }
         }
@@ -93,7 +83,7 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
             known.then_some(()).ok_or(Refusal::NoSuch("vessel with a tag"))?;
             let tag = words(&tag, 20, "a tag")?;
             if tag.is_empty() {
-                return Err(no("a tag is what stands on the vessel; it cannot be empty"));
+                return Err(no(Impossible::EmptyTag));
             }
             Entry::Tag { vessel, tag }
         }
@@ -128,7 +118,11 @@ fn reading(practical: &Practical, room: &Room, taken: Taken) -> Result<Taken, Re
     let reading = practical.slot(&taken.symbol).ok_or(Refusal::NoSuch("reading"))?.reading;
     let unit = reading.unit.written();
     if taken.unit.trim() != unit {
-        return Err(no(format!("{} is read in {unit}, not in '{}'", reading.label, short(&taken.unit))));
+        return Err(no(Impossible::UnitOfReading {
+            what: reading.label.clone(),
+            unit: unit.to_owned(),
+            typed: short(&taken.unit),
+        }));
     }
     let on = match &taken.on {
         Some(name) => {
@@ -138,11 +132,11 @@ fn reading(practical: &Practical, room: &Room, taken: Taken) -> Result<Taken, Re
         None => None,
     };
     if taken.steps.len() > MOST_STEPS {
-        return Err(no(format!("a weighing is followed through at most {MOST_STEPS} values")));
+        return Err(no(Impossible::TooManySteps(MOST_STEPS)));
     }
     let instrument = on.unwrap_or(&reading.instrument);
     for text in taken.steps.iter().chain([&taken.text]) {
-        possible(reading, instrument, text).map_err(Refusal::Impossible)?;
+        possible(reading, instrument, text)?;
     }
     let mut flags = taken.flags;
     flags.sort_unstable();
@@ -158,14 +152,14 @@ fn observation(practical: &Practical, symbol: &str, choice: &str) -> Result<Stri
     match asked.kind {
         ObservationKind::Note => {
             let note = words(choice, LONGEST_NOTE, "a note")?;
-            if note.is_empty() { Err(no("a note says something")) } else { Ok(note) }
+            if note.is_empty() { Err(no(Impossible::EmptyNote)) } else { Ok(note) }
         }
         ObservationKind::Choice | ObservationKind::SpotTest | ObservationKind::Code => {
             if asked.choices.iter().any(|c| c == choice) {
                 return Ok(choice.to_owned());
             }
-            let of = if asked.kind == ObservationKind::Code { "codes of this practical" } else { "choices" };
-            Err(no(format!("'{}' is none of the {of}", short(choice))))
+            let coded = asked.kind == ObservationKind::Code;
+            Err(no(Impossible::NotAChoice { choice: short(choice), coded }))
         }
     }
 }
@@ -174,17 +168,17 @@ fn departure(practical: &Practical, deviation: Deviation) -> Result<Deviation, R
     let note = words(&deviation.note, LONGEST_NOTE, "a note")?;
     let nr = deviation.nr.trim().to_owned();
     if nr.is_empty() || nr.chars().count() > 40 {
-        return Err(no("a deviation has a number of its own"));
+        return Err(no(Impossible::DeviationNumber));
     }
     if let Some((symbol, amount, _)) = deviation.what.amount() {
         let material = practical.material(symbol).ok_or(Refusal::NoSuch("material"))?;
-        let amount = Amount::parse(amount).map_err(|e| no(format!("how much: {e}")))?;
+        let amount = Amount::parse(amount).map_err(|e| no(Impossible::HowMuch(e)))?;
         let wanted = if material.supply.is_weighed() { Dimension::MASS } else { Dimension::VOLUME };
         if amount.unit.dimension() != wanted {
-            return Err(no(format!("{} is measured as {wanted} here", material.name)));
+            return Err(no(Impossible::MeasuredAs { material: material.name.clone(), wanted }));
         }
         if !amount.base().is_finite() || amount.base() <= 0.0 {
-            return Err(no("how much: more than nothing"));
+            return Err(no(Impossible::Nothing));
         }
     }
     match &deviation.what {
@@ -199,17 +193,17 @@ fn departure(practical: &Practical, deviation: Deviation) -> Result<Deviation, R
     }
     let says_why = matches!(deviation.what, Departure::WeighedOnce { .. } | Departure::Otherwise);
     if says_why && note.is_empty() && !deviation.withdrawn {
-        return Err(no("say what was done, or why; it is kept beside the readings"));
+        return Err(no(Impossible::SaysNothing));
     }
     Ok(Deviation { nr, note, ..deviation })
 }
 
 /// A text of a student's own: one line or several, no control characters, not endless.
-fn words(text: &str, most: usize, what: &str) -> Result<String, Refusal> {
+fn words(text: &str, most: usize, what: &'static str) -> Result<String, Refusal> {
     let clean: String = text.chars().filter(|c| !c.is_control() || *c == '\n').collect();
     let clean = clean.trim().to_owned();
     if clean.chars().count() > most {
-        return Err(no(format!("{what} has at most {most} characters")));
+        return Err(no(Impossible::TooLong { what, most }));
     }
     Ok(clean)
 }

@@ -1,5 +1,6 @@
 //! An answer as a student typed it, and what it says.
 
+use super::refusal::NoAnswer;
 use chem::Formula;
 use measure::Decimal;
 use practical::file::AnswerKind;
@@ -37,20 +38,18 @@ impl Answer {
     /// What it says, as an answer to this result.
     ///
     /// # Errors
-    /// A sentence that says what was wrong in it.
-    pub fn read(&self, practical: &Practical, result: &ResultSpec) -> Result<Said, String> {
+    /// [`NoAnswer`], with what was wrong in it.
+    pub fn read(&self, practical: &Practical, result: &ResultSpec) -> Result<Said, NoAnswer> {
         match result.answer {
-            AnswerKind::Number => Decimal::parse(&self.text).map(Said::Number).map_err(|e| e.to_string()),
-            AnswerKind::Formula => Formula::parse(self.text.trim()).map(Said::Formula).map_err(|e| e.to_string()),
+            AnswerKind::Number => Decimal::parse(&self.text).map(Said::Number).map_err(NoAnswer::Number),
+            AnswerKind::Formula => Formula::parse(self.text.trim()).map(Said::Formula).map_err(NoAnswer::Formula),
             AnswerKind::Limiting => {
                 let reagents = practical.limiting.as_ref().map(|(_, r)| r.as_slice()).unwrap_or_default();
                 let chosen = reagents.iter().position(|r| r == self.text.trim());
-                chosen.map(Said::Reagent).ok_or_else(|| "this is none of the reagents".to_owned())
+                chosen.map(Said::Reagent).ok_or(NoAnswer::Reagent)
             }
-            AnswerKind::Words if self.text.trim().is_empty() => Err("a reason says something".into()),
-            AnswerKind::Words if self.text.chars().count() > LONGEST_REASON => {
-                Err(format!("a reason has at most {LONGEST_REASON} characters"))
-            }
+            AnswerKind::Words if self.text.trim().is_empty() => Err(NoAnswer::Empty),
+            AnswerKind::Words if self.text.chars().count() > LONGEST_REASON => Err(NoAnswer::TooLong(LONGEST_REASON)),
             AnswerKind::Words => Ok(Said::Words),
         }
     }

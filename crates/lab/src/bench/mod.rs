@@ -14,9 +14,10 @@ mod entry;
 mod place;
 mod possible;
 mod record;
+mod refusal;
 mod room;
 
-pub use accept::{Refusal, accepted};
+pub use accept::accepted;
 pub use answer::{Answer, Said};
 pub use choosing::{Choosable, StepClock, choosable};
 pub use departure::{Departure, Deviation};
@@ -25,4 +26,5 @@ pub use entry::{Entry, EntryKind, Flag, PlaceKind, Taken};
 pub use place::{Place, answer_place};
 pub use possible::possible;
 pub use record::{Actor, Entered, Filed, Record, Standing, Struck, UnknownActor};
+pub use refusal::{Impossible, NoAnswer, Refusal, Unsound};
 pub use room::{Bottle, Room, RoomItem, TaggedVessel};

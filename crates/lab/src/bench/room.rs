@@ -4,6 +4,7 @@
 //! each with its own resolution and tolerance. A reading taken on a named instrument is judged and computed by that one.
 
 use super::Entries;
+use super::refusal::Unsound;
 use measure::{Dimension, Instrument, Unit};
 use practical::file::Form;
 use practical::{Edit, Key, Practical, Reading, Stated};
@@ -84,36 +85,35 @@ impl RoomItem {
         }
     }
 
-    /// What is wrong with it as it stands, in a sentence.
+    /// Whether it can be so.
     ///
     /// # Errors
-    /// No name, a unit that is none, numbers that no instrument has, a mass that is no number.
-    pub fn sound(&self) -> Result<(), String> {
+    /// [`Unsound`]: no name, a unit that is none, numbers that no instrument has, a mass that is no number.
+    pub fn sound(&self) -> Result<(), Unsound> {
         if self.name().trim().is_empty() || self.name().chars().count() > 60 {
-            return Err("a name has 1 to 60 characters".into());
+            return Err(Unsound::Name);
         }
         match self {
             RoomItem::Instrument(i) => {
                 let positive = |x: f64| x.is_finite() && x > 0.0;
                 let not_negative = |x: f64| x.is_finite() && x >= 0.0;
-                Unit::parse(&i.unit).map_err(|e| format!("the unit '{}': {e}", short(&i.unit)))?;
+                Unit::parse(&i.unit).map_err(|why| Unsound::Unit { unit: short(&i.unit), why })?;
                 let sound = positive(i.resolution)
                     && positive(i.capacity)
                     && [i.tolerance, i.repeatability, i.sensitivity].into_iter().all(not_negative);
-                let told = "resolution and capacity are more than nothing, tolerance and repeatability not negative";
-                sound.then_some(()).ok_or_else(|| told.into())
+                sound.then_some(()).ok_or(Unsound::Numbers)
             }
-            RoomItem::Bottle(b) if b.holds.trim().is_empty() => Err("a bottle holds something".into()),
+            RoomItem::Bottle(b) if b.holds.trim().is_empty() => Err(Unsound::EmptyBottle),
             RoomItem::Bottle(b) => match &b.measured {
-                Some(text) => Stated::positive(text, &[Dimension::CONCENTRATION])
-                    .map(|_| ())
-                    .map_err(|e| format!("its measured strength: {e}")),
+                Some(text) => {
+                    Stated::positive(text, &[Dimension::CONCENTRATION]).map(|_| ()).map_err(Unsound::Strength)
+                }
                 None => Ok(()),
             },
             RoomItem::Vessel(v) => match measure::Decimal::parse(&v.mass) {
                 Ok(mass) if !mass.is_negative() && mass.to_f64() > 0.0 => Ok(()),
-                Ok(_) => Err(format!("{} g is no mass of a vessel", v.mass)),
-                Err(e) => Err(format!("its mass: {e}")),
+                Ok(mass) => Err(Unsound::NoMass(mass)),
+                Err(e) => Err(Unsound::Mass(e)),
             },
         }
     }

@@ -60,7 +60,7 @@ impl Sums<'_> {
     fn check(&mut self, result: &ResultSpec, answer: &Answer) -> Verdict {
         let said = match answer.read(self.practical, result) {
             Ok(said) => said,
-            Err(reason) => return unjudged(ValueVerdict::NoValue { reason }),
+            Err(why) => return unjudged(ValueVerdict::NoValue { reason: why.to_string() }),
         };
         match (said, self.recomputed(result)) {
             (Said::Words, _) => unjudged(ValueVerdict::ToRead),

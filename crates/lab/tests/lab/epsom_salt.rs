@@ -106,11 +106,8 @@ mod readings {
     fn what_no_instrument_shows_is_refused() {
         let practical = epsom();
         let told = |text: &str| {
-            {
-                let dish = practical.reading("m_dish").unwrap();
-                lab::bench::possible(dish, &dish.instrument, text)
-            }
-            .unwrap_err()
+            let dish = practical.reading("m_dish").unwrap();
+            lab::bench::possible(dish, &dish.instrument, text).unwrap_err().to_string()
         };
         assert_eq!(told("-48.1"), "mass of the empty dish cannot be negative: -48.1 g");
         assert_eq!(told("9e9"), "Balance 1 shows at most 300 g, not 9000000000 g");

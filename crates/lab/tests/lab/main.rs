@@ -15,6 +15,7 @@ mod library;
 mod methods;
 mod planning;
 mod record;
+mod refusals;
 mod roles;
 mod several_visits;
 mod sheets;

@@ -4,7 +4,7 @@ use super::{Report, keys, unknown};
 use crate::error::PracticalProblem as Problem;
 use crate::file::{File, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop};
 use crate::technique::technique;
-use crate::{Amount, Material, Reading, Stated, minutes};
+use crate::{Amount, Material, QuantityError, Reading, Stated, minutes};
 use measure::{Decimal, Dimension, Instrument, Unit};
 use sheet::Repeats;
 
@@ -311,13 +311,14 @@ fn quantity(report: &mut Report<'_>, path: &[super::Key], words: String, text: &
     let read = if dimensions == [Dimension::TEMPERATURE] {
         Amount::parse(text).and_then(|a| {
             let fits = a.unit.dimension() == Dimension::TEMPERATURE;
-            fits.then_some(()).ok_or_else(|| format!("this is {}; here belongs a temperature", a.unit.dimension()))
+            let wanted = || dimensions.to_vec();
+            fits.then_some(()).ok_or_else(|| QuantityError::Dimension { found: a.unit.dimension(), wanted: wanted() })
         })
     } else {
         Stated::positive(text, dimensions).map(|_| ())
     };
     if let Err(reason) = read {
-        report.fail(path, words, Problem::Quantity { text: text.to_owned(), reason });
+        report.fail(path, words, Problem::Quantity { text: text.to_owned(), reason: reason.to_string() });
     }
 }
 

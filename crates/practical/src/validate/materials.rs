@@ -4,7 +4,7 @@ use super::{Report, keys, unknown};
 use crate::error::PracticalProblem as Problem;
 use crate::file::{Arrangement, File, Form, MaterialItem};
 use crate::reactions::{self, Reaction};
-use crate::{Material, Stated, Supply};
+use crate::{Material, QuantityError, Stated, Supply};
 use chem::{Coefficient, Formula};
 use measure::Dimension;
 
@@ -77,7 +77,7 @@ fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&s
     };
     let mut stated = |key: &str, text: &Option<String>, dimensions: &[Dimension]| {
         let text = text.as_deref()?;
-        let quantity = |reason| Problem::Quantity { text: text.to_owned(), reason };
+        let quantity = |e: QuantityError| Problem::Quantity { text: text.to_owned(), reason: e.to_string() };
         Stated::positive(text, dimensions).map_err(|reason| told(key, quantity(reason))).ok()
     };
     let planned = stated("planned", &item.planned, dimensions);

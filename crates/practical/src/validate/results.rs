@@ -146,7 +146,7 @@ fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
     let shown = unit(&item.unit, "unit")?;
     let wanted = item.wanted.as_deref().map(|w| {
         let read = Stated::positive(w, &[Dimension::ONE]).map(|s| s.base());
-        read.map_err(|e| ("wanted", quantity(w, e)))
+        read.map_err(|e| ("wanted", quantity(w, e.to_string())))
     });
     let marks = item.marks;
     if [marks.method, marks.value, marks.unit, marks.digits].iter().any(|m| !(0.0..=MOST_MARKS).contains(m)) {
@@ -179,7 +179,7 @@ fn tolerance(text: &str, unit: &Unit) -> Result<Tolerance, String> {
             .map(Tolerance::LastDigit)
             .ok_or_else(|| "a whole number up to 50 stands before 'in the last digit'".into());
     }
-    let amount = Amount::parse(text)?;
+    let amount = Amount::parse(text).map_err(|e| e.to_string())?;
     if amount.value.is_negative() {
         return Err("a tolerance is not negative".into());
     }
@@ -217,7 +217,7 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
         known("unknown", "unknown", assignment.unknown.iter().collect(), codes.collect());
         for (symbol, text) in &assignment.planned {
             if let Err(reason) = Stated::positive(text, &[Dimension::MASS, Dimension::VOLUME]) {
-                let problem = Problem::Quantity { text: text.clone(), reason };
+                let problem = Problem::Quantity { text: text.clone(), reason: reason.to_string() };
                 report.fail(&keys!["assignments", i, "planned", symbol.as_str()], &words, problem);
             }
         }
@@ -320,7 +320,7 @@ pub(super) fn marking(report: &mut Report<'_>, file: &File) {
         match Stated::positive(text, &[Dimension::ONE]) {
             Ok(stated) => ends.push(stated.base()),
             Err(reason) => {
-                let problem = Problem::Quantity { text: text.clone(), reason };
+                let problem = Problem::Quantity { text: text.clone(), reason: reason.to_string() };
                 report.tell(&keys!["marking", "closeness", key], "marking", problem);
             }
         }

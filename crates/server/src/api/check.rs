@@ -2,12 +2,13 @@
 
 use crate::access::DeskRun;
 use crate::api::acts::at_the_desk;
-use crate::api::texts::one_line;
 use crate::api::views::{
     GroupAtWork, ReadingSpec, ResultSpec, Reviews, Row, RunHead, SheetView, at_work, groups_at_work, result_specs,
     run_head, sheet_key, sheet_name, sheets,
 };
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
@@ -339,7 +340,7 @@ pub async fn rule(app: web::Data<App>, desk: DeskRun, body: web::Json<NewReviews
     blocking(&app, move |app| {
         let NewReviews { reviews } = body.into_inner();
         if reviews.is_empty() || reviews.len() > MOST_REVIEWS {
-            return Err(ApiError::Invalid(format!("1 to {MOST_REVIEWS} answers are looked at in one go")));
+            return Err(Invalid::Rulings(MOST_REVIEWS).into());
         }
         // All of them are sound before the first is written.
         let events: Vec<NewEvent> = reviews.into_iter().map(|r| sound(app, &desk, r)).collect::<Result<_, _>>()?;
@@ -365,20 +366,19 @@ fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError
     let comment = if new.comment.trim().is_empty() {
         String::new()
     } else {
-        let told = || ApiError::Invalid(format!("a remark has at most {LONGEST_COMMENT} characters"));
-        one_line(&new.comment, LONGEST_COMMENT).ok_or_else(told)?
+        one_line(&new.comment, LONGEST_COMMENT).ok_or(Invalid::TooLong { what: "a remark", most: LONGEST_COMMENT })?
     };
     // A reason in words has no other judge.
     let only_read = spec.answer == AnswerKind::Words && new.ruling == Ruling::Right;
     if new.ruling != Ruling::AsJudged && comment.is_empty() && !only_read {
-        return Err(ApiError::Invalid("another ruling than the one worked out says why".into()));
+        return Err(Invalid::RulingWithoutReason.into());
     }
     let marks = new.marks.map(|m| m.trim().to_owned()).filter(|m| !m.is_empty());
     if let Some(text) = &marks {
         let most = spec.marks.method + spec.marks.value + spec.marks.unit + spec.marks.digits;
-        let given = Decimal::parse(text).map_err(|e| ApiError::Invalid(format!("marks: {e}")))?.to_f64();
+        let given = Decimal::parse(text).map_err(Invalid::MarksNumber)?.to_f64();
         if !(0.0..=most).contains(&given) {
-            return Err(ApiError::Invalid(format!("marks for this result are 0 to {most}")));
+            return Err(Invalid::Marks(most).into());
         }
     }
     let said =
@@ -404,7 +404,7 @@ pub async fn give_back(
         let wanted = |sheet: &SheetView| groups.is_empty() || groups.contains(&sheet.group);
         let all: Vec<SheetView> = sheets_of(app, &desk, &benches)?.into_iter().filter(wanted).collect();
         if all.is_empty() {
-            return Err(ApiError::Invalid("there are no answers to give back yet".into()));
+            return Err(Invalid::NothingToGiveBack.into());
         }
         for sheet in &all {
             let practical =

@@ -4,6 +4,7 @@ use crate::access::Desk;
 use crate::api::texts::named;
 use crate::api::views::PersonView;
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use crate::roster;
 use actix_web::{HttpResponse, delete, get, post, put, web};
@@ -122,7 +123,7 @@ pub async fn show_classes(app: web::Data<App>, desk: Desk) -> Result<web::Json<C
     responses((status = 204), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/classes")]
 pub async fn make_class(app: web::Data<App>, desk: Desk, body: web::Json<Naming>) -> Result<HttpResponse, ApiError> {
-    let name = named(&body.name, "a class")?;
+    let name = named(&body.name, "the name of a class")?;
     blocking(&app, move |app| Ok(app.store.make_class(name, desk.person.id, app.clock.now())?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
@@ -142,10 +143,8 @@ pub async fn enrol(
         let names = roster::names(&body.text)?;
         let there = app.store.members(class.id)?.len();
         if there + names.len() > roster::MOST_PEOPLE {
-            let most = roster::MOST_PEOPLE;
-            let told =
-                format!("a class has at most {most} people: {there} are there, and these are {} more", names.len());
-            return Err(ApiError::Invalid(told));
+            let (most, more) = (roster::MOST_PEOPLE, names.len());
+            return Err(Invalid::TooManyPeople { most, there, more }.into());
         }
         Ok(app.store.enrol(class.id, names, app.clock.now())?)
     })

@@ -13,7 +13,6 @@ use compute::{Request, Response};
 pub async fn ask(app: web::Data<App>, _desk: Desk, body: web::Json<Request>) -> Result<web::Json<Response>, ApiError> {
     let request = body.into_inner().resolved(&crate::library::text);
     // A Monte Carlo may take a while: off the async threads, as what waits for the disk.
-    let answer =
-        blocking(&app, move |_| compute::compute(&request).map_err(|e| ApiError::Invalid(e.message().to_owned())));
+    let answer = blocking(&app, move |_| Ok(compute::compute(&request)?));
     Ok(web::Json(answer.await?))
 }

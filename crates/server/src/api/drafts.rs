@@ -3,6 +3,7 @@
 use crate::access::Desk;
 use crate::api::plan::{PlanView, on_desk, plan_view};
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, post, web};
 use practical::file::MAX_CHARACTERS;
@@ -98,7 +99,7 @@ pub async fn change_draft(
                 if step != here.draft.as_ref().map(|d| d.step) {
                     return Err(ApiError::Conflict(StoreError::Overtaken));
                 }
-                let text = edited(&here.text, &edits).map_err(|e| ApiError::Invalid(e.to_string()))?;
+                let text = edited(&here.text, &edits)?;
                 keep(text, what.chars().take(120).collect())?;
             }
             DraftAction::Undo => drop(app.store.step_draft(id.clone(), step.unwrap_or(-1), true)?),
@@ -117,9 +118,7 @@ pub async fn change_draft(
 }
 
 fn too_long(found: usize) -> ApiError {
-    ApiError::Invalid(format!(
-        "a practical file has at most {MAX_CHARACTERS} characters, this one has {found}; the draft is as it was"
-    ))
+    Invalid::DraftTooLong { most: MAX_CHARACTERS, found }.into()
 }
 
 /// Which step of a draft.
@@ -151,18 +150,17 @@ pub async fn publish(
 }
 
 /// Nothing is wrong with it, it is what its address says, and there is something to do in it.
-fn ready(id: &str, checked: &Checked) -> Result<(), ApiError> {
-    let refuse = |why: String| Err(ApiError::Invalid(format!("{why}; the draft is kept")));
+fn ready(id: &str, checked: &Checked) -> Result<(), Invalid> {
     if let Some(first) = checked.errors.first() {
-        let (n, place) = (checked.errors.len(), &first.place);
-        return refuse(format!("{n} to mend before it can be published, the first on {place}: {}", first.problem));
+        let (place, first) = (first.place.clone(), Box::new(first.problem.clone()));
+        return Err(Invalid::NotReady { count: checked.errors.len(), place, first });
     }
-    let Some(file) = checked.file.as_ref() else { return refuse("it has no shape".into()) };
+    let Some(file) = checked.file.as_ref() else { return Err(Invalid::NoShape) };
     if file.id != id {
-        return refuse(format!("its identity is '{}' in the text and '{id}' here", file.id));
+        return Err(Invalid::OtherIdentity { found: file.id.clone(), here: id.to_owned() });
     }
     if file.steps.is_empty() || file.results.is_empty() {
-        return refuse("a practical has at least one step and one result".into());
+        return Err(Invalid::NothingToDo);
     }
     Ok(())
 }
@@ -183,8 +181,7 @@ pub async fn begin(app: web::Data<App>, desk: Desk, body: web::Json<BeginPractic
                 let source = plan_view(app, &of)?;
                 let id = free_id(app, &titled(&title)?)?;
                 let set = |key: &str, value: &str| Edit::Set { path: vec![Key::from(key)], value: json!(value) };
-                let text = edited(&source.text, &[set("id", &id), set("title", title.trim())])
-                    .map_err(|e| ApiError::Invalid(e.to_string()))?;
+                let text = edited(&source.text, &[set("id", &id), set("title", title.trim())])?;
                 (id, text, format!("copied from {of}"))
             }
             BeginPractical::Import { text } => {
@@ -214,10 +211,13 @@ pub async fn begin(app: web::Data<App>, desk: Desk, body: web::Json<BeginPractic
     Ok(HttpResponse::Created().json(view))
 }
 
-fn titled(title: &str) -> Result<String, ApiError> {
+/// Longest title of a practical.
+const LONGEST_TITLE: usize = 120;
+
+fn titled(title: &str) -> Result<String, Invalid> {
     let title = title.trim();
-    if title.is_empty() || title.chars().count() > 120 {
-        return Err(ApiError::Invalid("a title has 1 to 120 characters".into()));
+    if title.is_empty() || title.chars().count() > LONGEST_TITLE {
+        return Err(Invalid::Length { what: "a title", most: LONGEST_TITLE });
     }
     Ok(slug(title))
 }

@@ -3,12 +3,13 @@
 
 use crate::access::{Bench, DeskRun};
 use crate::api::acts::{Kept, append, at_the_desk};
-use crate::api::texts::one_line;
 use crate::api::views::{Reviews, seated_at};
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
-use lab::bench::{Actor, Entry, Refusal, Taken, accepted};
+use lab::bench::{Actor, Entry, Taken, accepted};
 use lab::sheets::may_answer;
 use practical::Practical;
 use serde::{Deserialize, Serialize};
@@ -179,7 +180,7 @@ pub async fn borrow(
             taken.push(slot.symbol);
         }
         if taken.is_empty() {
-            return Err(ApiError::Invalid(format!("{lender} has no reading that {} lacks", group.name)));
+            return Err(Invalid::NothingToLend { lender, borrower: group.name }.into());
         }
         Ok(Borrowed { symbols: taken })
     })
@@ -202,7 +203,7 @@ fn lent(
     };
     let lender = desk.group(app, id)?;
     if lender.id == to.id {
-        return Err(ApiError::Invalid("a group cannot lend to itself".into()));
+        return Err(Invalid::LendsToItself.into());
     }
     let readings = readings_of(app, &desk.run, &lender)?;
     Ok((lender.name, readings))
@@ -218,10 +219,7 @@ fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry, Api
     if matches!(entry, Entry::Photo { .. }) {
         return Err(ApiError::NotAllowed("a photo is sent as a file, to its own address"));
     }
-    accepted(practical, &app.store.room()?, entry).map_err(|e| match e {
-        Refusal::NoSuch(what) => ApiError::NotFound(what),
-        Refusal::Impossible(why) => ApiError::Invalid(why),
-    })
+    Ok(accepted(practical, &app.store.room()?, entry)?)
 }
 
 fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, ApiError> {
@@ -271,14 +269,14 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
     )
 }
 
-fn reason(given: Option<String>, needed: bool) -> Result<Option<String>, ApiError> {
+fn reason(given: Option<String>, needed: bool) -> Result<Option<String>, Invalid> {
     let given = given.filter(|r| !r.trim().is_empty());
     match given {
-        None if needed => Err(ApiError::Invalid("a correction says why; the earlier value stays".into())),
+        None if needed => Err(Invalid::NoReason),
         None => Ok(None),
-        Some(text) => match one_line(&text, LONGEST_REASON) {
-            Some(line) => Ok(Some(line)),
-            None => Err(ApiError::Invalid(format!("a reason has at most {LONGEST_REASON} characters"))),
-        },
+        Some(text) => {
+            let line = one_line(&text, LONGEST_REASON);
+            line.map(Some).ok_or(Invalid::TooLong { what: "a reason", most: LONGEST_REASON })
+        }
     }
 }

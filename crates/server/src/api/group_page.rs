@@ -3,9 +3,10 @@
 
 use crate::access::DeskRun;
 use crate::api::acts::changing;
-use crate::api::texts::one_line;
 use crate::api::views::{Row, at_work, name_of};
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
@@ -159,8 +160,7 @@ pub async fn show_group(
 #[post("/runs/{run}/messages")]
 pub async fn tell(app: web::Data<App>, desk: DeskRun, body: web::Json<Telling>) -> Result<HttpResponse, ApiError> {
     let Telling { group, text } = body.into_inner();
-    let told = || ApiError::Invalid(format!("a message has 1 to {LONGEST_MESSAGE} characters"));
-    let text = one_line(&text, LONGEST_MESSAGE).ok_or_else(told)?;
+    let text = one_line(&text, LONGEST_MESSAGE).ok_or(Invalid::Length { what: "a message", most: LONGEST_MESSAGE })?;
     match group {
         None => {
             changing(app, desk, move |app, desk| {

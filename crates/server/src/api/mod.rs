@@ -37,14 +37,13 @@ const MAX_ROSTER: usize = 4 * 1024 * 1024;
 
 /// Puts the routes in place.
 pub fn routes(config: &mut ServiceConfig) {
-    let told = |error: String| actix_web::Error::from(ApiError::Invalid(error));
-    let rosters = JsonConfig::default().limit(MAX_ROSTER).error_handler(move |e, _| told(e.to_string()));
-    let questions = JsonConfig::default().limit(MAX_QUESTION).error_handler(move |e, _| told(e.to_string()));
+    let rosters = JsonConfig::default().limit(MAX_ROSTER).error_handler(|e, _| ApiError::from(e).into());
+    let questions = JsonConfig::default().limit(MAX_QUESTION).error_handler(|e, _| ApiError::from(e).into());
     config.service(
         scope("/api/v1")
-            .app_data(JsonConfig::default().limit(MAX_BODY).error_handler(move |e, _| told(e.to_string())))
-            .app_data(PathConfig::default().error_handler(move |e, _| told(e.to_string())))
-            .app_data(QueryConfig::default().error_handler(move |e, _| told(e.to_string())))
+            .app_data(JsonConfig::default().limit(MAX_BODY).error_handler(|e, _| ApiError::from(e).into()))
+            .app_data(PathConfig::default().error_handler(|e, _| ApiError::from(e).into()))
+            .app_data(QueryConfig::default().error_handler(|e, _| ApiError::from(e).into()))
             .service(session::who)
             .service(session::create_first_account)
             .service(session::sign_in)

@@ -2,9 +2,11 @@
 
 use crate::access::{DeskRun, digits, pick};
 use crate::api::acts::changing;
-use crate::api::texts::{named, one_line};
+use crate::api::texts::named;
 use crate::api::views::{PersonView, VisitView, visits};
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use lab::roll::{current_visit, dealt, seated};
@@ -200,10 +202,10 @@ pub async fn add_group(
     desk: DeskRun,
     body: web::Json<LateGroup>,
 ) -> Result<HttpResponse, ApiError> {
-    let name = named(&body.name, "a group")?;
+    let name = named(&body.name, "the name of a group")?;
     changing(app, desk, move |app, desk| {
         if app.store.groups(desk.run.id)?.len() >= MOST_GROUPS {
-            return Err(ApiError::Invalid(format!("a run has at most {MOST_GROUPS} groups")));
+            return Err(Invalid::TooManyGroups(MOST_GROUPS).into());
         }
         let group = NewGroup { name, pin: digits(4)?, ..NewGroup::default() };
         app.store.add_group(desk.run.id, group, app.clock.now())?;
@@ -253,8 +255,8 @@ pub async fn place_at(
     changing(app, desk, move |app, desk| {
         let group = desk.group(app, path.1)?;
         let bench = body.into_inner().bench.filter(|b| !b.trim().is_empty());
-        let told = || ApiError::Invalid(format!("the name of a bench has at most {LONGEST_BENCH} characters"));
-        let bench = bench.map(|b| one_line(&b, LONGEST_BENCH).ok_or_else(told)).transpose()?;
+        let too_long = Invalid::TooLong { what: "the name of a bench", most: LONGEST_BENCH };
+        let bench = bench.map(|b| one_line(&b, LONGEST_BENCH).ok_or(too_long)).transpose()?;
         Ok(app.store.place_at(group.id, bench)?)
     })
     .await
@@ -280,8 +282,7 @@ pub async fn deal(app: web::Data<App>, desk: DeskRun, body: web::Json<Deal>) -> 
 
 /// What so many groups are given, in turn or by lot.
 pub fn deal_out(practical: &Practical, count: usize, how: Dealing) -> Result<Vec<Allotted>, ApiError> {
-    let none = || ApiError::Invalid("this practical has neither assignments nor unknowns to give".into());
-    let mut given = dealt(practical, count).ok_or_else(none)?;
+    let mut given = dealt(practical, count).ok_or(Invalid::NothingToDeal)?;
     if how == Dealing::ByLot {
         for i in (1..given.len()).rev() {
             given.swap(i, pick(i + 1)?);

@@ -3,6 +3,7 @@
 use crate::access::{Bench, DeskRun};
 use crate::api::acts::{Kept, append};
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
 use crate::photos::MOST_BYTES;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, delete, get, post, web};
@@ -41,7 +42,7 @@ pub async fn take_photo(
     let kept = blocking(&app, move |app| {
         let there = app.store.bench(bench.run.id, bench.group.id)?.current(&Room::default()).photos.len();
         if there >= MOST_PHOTOS {
-            return Err(ApiError::Invalid(format!("a group has at most {MOST_PHOTOS} photos; delete one first")));
+            return Err(Invalid::TooManyPhotos(MOST_PHOTOS).into());
         }
         let practical = app.practical_of(&bench.run)?;
         if at.step as usize >= practical.steps.len() {
@@ -102,11 +103,10 @@ pub async fn drop_group_photo(
 
 /// The body as a whole; what is too large is told so, and not read to its end.
 async fn whole(body: web::Payload) -> Result<web::Bytes, ApiError> {
-    let most = MOST_BYTES / 1024 / 1024;
     match body.to_bytes_limited(MOST_BYTES).await {
         Ok(Ok(bytes)) => Ok(bytes),
-        Ok(Err(_)) => Err(ApiError::Invalid("the photo did not arrive whole; nothing was kept".into())),
-        Err(_) => Err(ApiError::Invalid(format!("a photo has at most {most} MB; nothing was kept of this one"))),
+        Ok(Err(_)) => Err(Invalid::PhotoCutOff.into()),
+        Err(_) => Err(Invalid::PhotoTooLarge(MOST_BYTES / 1024 / 1024).into()),
     }
 }
 
@@ -154,8 +154,7 @@ fn there(app: &App, run: i64, group: i64, name: &str) -> Result<u32, ApiError> {
 
 fn say(app: &App, run: i64, group: i64, actor: Actor, entry: Entry) -> Result<Kept, ApiError> {
     let run = app.store.run(run)?;
-    let entry =
-        accepted(&*app.practical_of(&run)?, &Room::default(), entry).map_err(|e| ApiError::Invalid(e.to_string()))?;
+    let entry = accepted(&*app.practical_of(&run)?, &Room::default(), entry)?;
     let now = app.clock.now();
     let said = Said::at(now, Statement::Bench(entry));
     append(

@@ -42,7 +42,7 @@ pub async fn put_into_room(
     item: web::Json<RoomItem>,
 ) -> Result<web::Json<RoomView>, ApiError> {
     let room = blocking(&app, move |app| {
-        item.sound().map_err(ApiError::Invalid)?;
+        item.sound()?;
         app.store.put_into_room(item.into_inner(), desk.actor().to_string(), app.clock.now())?;
         view(app)
     });

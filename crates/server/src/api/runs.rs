@@ -6,6 +6,7 @@ use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
 use crate::api::texts::named;
 use crate::api::views::{RunHead, VisitView, join_address, rows, run_head};
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
@@ -101,13 +102,13 @@ pub struct Closed {
 #[post("/runs")]
 pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> Result<HttpResponse, ApiError> {
     let OpenRun { practical, class, class_id, groups, visits, photos, deal } = body.into_inner();
-    let class = named(&class, "a class")?;
-    let names: Vec<String> = groups.iter().map(|g| named(&g.name, "a group")).collect::<Result<_, _>>()?;
+    let class = named(&class, "the name of a class")?;
+    let names: Vec<String> = groups.iter().map(|g| named(&g.name, "the name of a group")).collect::<Result<_, _>>()?;
     if names.is_empty() || names.len() > MOST_GROUPS {
-        return Err(ApiError::Invalid(format!("a run has 1 to {MOST_GROUPS} groups")));
+        return Err(Invalid::Groups(MOST_GROUPS).into());
     }
     if let Some(twice) = names.iter().enumerate().find(|(i, n)| names[..*i].contains(n)) {
-        return Err(ApiError::Invalid(format!("two groups are called '{}'", twice.1)));
+        return Err(Invalid::SameName(twice.1.clone()).into());
     }
     let visits = in_order(visits)?;
     let head = blocking(&app, move |app| {
@@ -160,15 +161,15 @@ fn in_class(app: &App, class: &OfClass, people: Vec<i64>) -> Result<Vec<i64>, Ap
 /// Visits as they are kept: numbered from 1, one after the other.
 fn in_order(visits: Vec<VisitView>) -> Result<Vec<Visit>, ApiError> {
     if visits.len() > MOST_VISITS {
-        return Err(ApiError::Invalid(format!("a run has at most {MOST_VISITS} visits")));
+        return Err(Invalid::TooManyVisits(MOST_VISITS).into());
     }
     let numbered: Vec<Visit> =
         (1i64..).zip(visits).map(|(nr, v)| Visit { nr, begins_at: v.begins_at, minutes: v.minutes }).collect();
     if numbered.iter().any(|v| !(1..=600).contains(&v.minutes)) {
-        return Err(ApiError::Invalid("a visit lasts 1 to 600 minutes".into()));
+        return Err(Invalid::VisitLength.into());
     }
     if let Some(pair) = numbered.windows(2).find(|p| p[1].begins_at < p[0].begins_at + p[0].minutes * 60_000) {
-        return Err(ApiError::Invalid(format!("visit {} begins before visit {} is over", pair[1].nr, pair[0].nr)));
+        return Err(Invalid::VisitsOverlap { earlier: pair[0].nr, later: pair[1].nr }.into());
     }
     Ok(numbered)
 }

@@ -3,8 +3,9 @@
 use crate::access::{
     Bench, Desk, Limit, Role, Token, cookie, ended, from_this_machine, hash_passphrase, passphrase_is_right, token_of,
 };
-use crate::api::texts::one_line;
 use crate::app::{App, blocking};
+use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, web};
 use serde::{Deserialize, Serialize};
@@ -129,7 +130,7 @@ pub async fn add_colleague(
     blocking(&app, move |app| {
         // Who signs in is told by the passphrase alone.
         if app.store.accounts()?.iter().any(|(_, kept)| passphrase_is_right(&passphrase, kept)) {
-            return Err(ApiError::Invalid("this passphrase cannot be taken: choose another one".into()));
+            return Err(Invalid::PassphraseTaken.into());
         }
         app.store.create_account(name, hash_passphrase(&passphrase)?, app.clock.now())?;
         Ok(())
@@ -138,12 +139,15 @@ pub async fn add_colleague(
     Ok(HttpResponse::NoContent().finish())
 }
 
+/// Longest name of an instructor.
+const LONGEST_NAME: usize = 80;
+
 /// The name as it is kept.
-fn sound(name: &str, passphrase: &str) -> Result<String, ApiError> {
+fn sound(name: &str, passphrase: &str) -> Result<String, Invalid> {
     if !(10..=200).contains(&passphrase.chars().count()) {
-        return Err(ApiError::Invalid("a passphrase has 10 to 200 characters; four words do well".into()));
+        return Err(Invalid::Passphrase);
     }
-    one_line(name, 80).ok_or_else(|| ApiError::Invalid("a name has 1 to 80 characters".into()))
+    one_line(name, LONGEST_NAME).ok_or(Invalid::Length { what: "a name", most: LONGEST_NAME })
 }
 
 /// `POST /session`: signs an instructor in.

@@ -1,15 +1,12 @@
-//! Short texts that people type: names, messages, reasons.
+//! The names that are typed for classes and groups.
 
-use crate::problem::ApiError;
+use crate::invalid::Invalid;
+use crate::line::one_line;
 
-/// A text on one line, blanks run together; none when it is empty, too long or holds what no screen can show.
-pub fn one_line(text: &str, most: usize) -> Option<String> {
-    let line = text.split_whitespace().collect::<Vec<_>>().join(" ");
-    let fits = (1..=most).contains(&line.chars().count());
-    (fits && !line.chars().any(char::is_control)).then_some(line)
-}
+/// Longest name of a class or a group.
+const LONGEST_NAME: usize = 40;
 
-/// A name as it is kept.
-pub fn named(text: &str, what: &str) -> Result<String, ApiError> {
-    one_line(text, 40).ok_or_else(|| ApiError::Invalid(format!("the name of {what} has 1 to 40 characters")))
+/// A name as it is kept; `what` says whose it is, as in `the name of a group`.
+pub fn named(text: &str, what: &'static str) -> Result<String, Invalid> {
+    one_line(text, LONGEST_NAME).ok_or(Invalid::Length { what, most: LONGEST_NAME })
 }
