@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { BenchView, EntryBody } from '@/api'
-import { Otherwise } from './Otherwise'
+import { Otherwise } from './step/Otherwise'
 import type { BenchNow } from './standing'
 
 /** One tap from any step: all readings, something that went otherwise, a call for help. */

@@ -1,6 +1,6 @@
 import type { BenchView } from '@/api'
 import type { Entering } from './useBench'
-import { Writer } from './Writer'
+import { Writer } from './answer/Writer'
 
 /** Whose bench this is, how far, and what this device still holds unsent. */
 export function Foot({ view, entering, at }: { view: BenchView; entering: Entering; at: number | null }) {

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { client, told, type JoinView } from '@/api'
 import { Failure } from '@/ui'
-import { allHeld } from './device'
+import { allHeld } from './outbox/device'
 
 /** How a device comes to its group: the code on the board, then the group. */
 export function JoinPlace() {

@@ -2,10 +2,10 @@ import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import type { BenchStep, DeliveredTitre, ReadingSpec } from '@/api'
 import type { BenchNow, Standing } from './standing'
-import { Repeats } from './Repeats'
-import { SeriesPlot } from './SeriesPlot'
-import { StepClock } from './StepClock'
-import { TitreScale } from './TitreScale'
+import { Repeats } from './reading/Repeats'
+import { SeriesPlot } from './reading/SeriesPlot'
+import { StepClock } from './step/StepClock'
+import { TitreScale } from './reading/TitreScale'
 
 const titre = (trial: number, text: string, agrees = false): DeliveredTitre => ({
   trial,

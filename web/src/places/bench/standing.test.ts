@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, it } from 'vitest'
 import type { BenchView, EntryBody } from '@/api'
-import type { OnItsWay } from './outbox'
+import type { OnItsWay } from './outbox/outbox'
 import { benchNow, isComplete, nextStep, type BenchNow } from './standing'
 
 const view = {

@@ -1,5 +1,5 @@
 import { answerSlot, type BenchView, type Deviation, type Entered, type EntryBody, type Flag } from '@/api'
-import type { OnItsWay } from './outbox'
+import type { OnItsWay } from './outbox/outbox'
 
 /** What stands in one place of the bench, with what this device still holds put in. */
 export interface Standing {

@@ -2,9 +2,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { v7 as uuidv7 } from 'uuid'
 import { client, followBench, Refused, told, type BenchView, type EntryBody } from '@/api'
-import { draftOf, keepDraft } from './device'
-import { Outbox, type OnItsWay } from './outbox'
-import { rememberedWriter, rememberWriter } from './remembered'
+import { draftOf, keepDraft } from './outbox/device'
+import { Outbox, type OnItsWay } from './outbox/outbox'
+import { rememberedWriter, rememberWriter } from './reading/remembered'
 
 const KEY = ['bench']
 /** Where this device keeps what it saw last. */

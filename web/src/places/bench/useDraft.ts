@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { draftOf, keepDraft } from './device'
+import { draftOf, keepDraft } from './outbox/device'
 
 /** Digits being typed, kept on the device with every key, so that a reload loses none of them. */
 export function useDraft(key: string): [string, (text: string) => void] {

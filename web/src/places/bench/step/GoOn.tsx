@@ -1,7 +1,7 @@
 import { Link, useNavigate } from 'react-router'
 import type { BenchView } from '@/api'
-import { isComplete, type BenchNow } from './standing'
-import type { Entering } from './useBench'
+import { isComplete, type BenchNow } from '../standing'
+import type { Entering } from '../useBench'
 
 /** On to the next step. One that is complete is marked as done; one that is not can be left and come back to. */
 export function GoOn({

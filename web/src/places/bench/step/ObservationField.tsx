@@ -2,8 +2,8 @@ import { Label, Radio, RadioGroup } from '@headlessui/react'
 import { useId } from 'react'
 import type { ToObserve } from '@/api'
 import { clockTime } from '@/ui'
-import type { Standing } from './standing'
-import { useDraft } from './useDraft'
+import type { Standing } from '../standing'
+import { useDraft } from '../useDraft'
 
 /** Something to look at: the question, when to look, and what can be seen. */
 export function ObservationField({

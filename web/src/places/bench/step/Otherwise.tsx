@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import { v7 as uuidv7 } from 'uuid'
 import type { BenchView, Departure, EntryBody } from '@/api'
 import { deviationWords } from '@/words'
-import type { BenchNow } from './standing'
+import type { BenchNow } from '../standing'
 import { numberOf } from '@/ui'
 
 type Kind = Departure['kind']

@@ -2,9 +2,9 @@ import { Link } from 'react-router'
 import type { BenchView } from '@/api'
 import { clockTime, columnWidths, Reading, StateMark, Unit } from '@/ui'
 import { deviationWords } from '@/words'
-import { HandOn } from './HandOn'
-import type { BenchNow, Standing } from './standing'
-import type { Entering } from './useBench'
+import { HandOn } from '../step/HandOn'
+import type { BenchNow, Standing } from '../standing'
+import type { Entering } from '../useBench'
 
 /** Nothing stands there: not yet, or not any more. */
 function TakenOut({ struck }: { struck: BenchView['taken_out'][string] | undefined }) {

@@ -8,10 +8,10 @@ import { ScaleWindow, TubeWindow } from './InstrumentWindow'
 import { NumberPad } from './NumberPad'
 import { OnWhich } from './OnWhich'
 import { remember, rememberedFor } from './remembered'
-import type { Standing } from './standing'
+import type { Standing } from '../standing'
 import { looked, type Typed } from './typed'
-import type { Correction } from './useBench'
-import { useDraft } from './useDraft'
+import type { Correction } from '../useBench'
+import { useDraft } from '../useDraft'
 import { Why } from './Why'
 
 /** Within this time of an entry, its correction is a slip of the finger: nobody asks why. */

@@ -1,7 +1,7 @@
 import type { Finding, ReadingSpec } from '@/api'
 import { columnWidths, Reading, StateMark } from '@/ui'
 import { SeriesPlot } from './SeriesPlot'
-import type { BenchNow, Standing } from './standing'
+import type { BenchNow, Standing } from '../standing'
 
 /** Readings that repeat together, a line each repeat: points beneath each other, what is delivered at the end. */
 export function Repeats({

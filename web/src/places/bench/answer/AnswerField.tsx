@@ -2,10 +2,10 @@ import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { Asked } from '@/api'
 import { numberOf, setUnit, type StateKind } from '@/ui'
-import { KeptLine, OpenLine } from './KeptLine'
-import { NumberPad } from './NumberPad'
-import type { Standing } from './standing'
-import { useDraft } from './useDraft'
+import { KeptLine, OpenLine } from '../outbox/KeptLine'
+import { NumberPad } from '../reading/NumberPad'
+import type { Standing } from '../standing'
+import { useDraft } from '../useDraft'
 
 /** A result as it was sent. */
 export function AnswerLine({

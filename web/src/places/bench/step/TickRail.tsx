@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import type { BenchView } from '@/api'
-import type { BenchNow } from './standing'
+import type { BenchNow } from '../standing'
 
 /** The rail at the left edge: one tick a step, the last one for the whole sheet. */
 export function TickRail({ view, now, at }: { view: BenchView; now: BenchNow; at: number | null }) {

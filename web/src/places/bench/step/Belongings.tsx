@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { BenchStep, EntryBody } from '@/api'
-import type { BenchNow } from './standing'
+import type { BenchNow } from '../standing'
 
 /** What the group calls its own at a step: the tag of its crucible, the bottle that it takes from. */
 export function Belongings({

@@ -1,6 +1,6 @@
 import type { BenchStep } from '@/api'
 import { clockStands, clockTime, Draining, span } from '@/ui'
-import type { Running } from './standing'
+import type { Running } from '../standing'
 
 /** The clock of a step: it starts on its condition, never by opening the page. */
 export function StepClock({

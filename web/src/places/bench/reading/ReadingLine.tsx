@@ -1,7 +1,7 @@
 import type { Finding, ReadingSpec } from '@/api'
 import { findingWords } from '@/words'
-import { KeptLine, OpenLine } from './KeptLine'
-import type { Standing } from './standing'
+import { KeptLine, OpenLine } from '../outbox/KeptLine'
+import type { Standing } from '../standing'
 
 /** One reading as it stands: kept with its digits, what is odd about it, what was struck. */
 export function ReadingLine({

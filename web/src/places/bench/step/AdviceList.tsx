@@ -1,7 +1,7 @@
 import type { Advice } from '@/api'
 import { StateMark } from '@/ui'
 import { adviceWords } from '@/words'
-import { TitreScale } from './TitreScale'
+import { TitreScale } from '../reading/TitreScale'
 
 const line = {
   settled: 'border-teal text-teal',

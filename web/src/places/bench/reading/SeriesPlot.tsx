@@ -1,6 +1,6 @@
 import type { ReadingSpec } from '@/api'
 import { decimalsOf, niceStep, numberOf, setNumber, ticks } from '@/ui'
-import type { BenchNow } from './standing'
+import type { BenchNow } from '../standing'
 
 /** A series as it grows: one reading against the other, true ticks on both axes. */
 export function SeriesPlot({
