@@ -1,28 +1,18 @@
 import { useState } from 'react'
 import type { Choosable, Flag, ReadingSpec } from '@/api'
-import { numberOf, StateMark } from '@/ui'
-import { findingWords } from '@/words'
+import { asksWhy, correctionOf, mayReplace, stepsBefore, takenHere, type TakenHere } from './correction'
 import { Flags } from './Flags'
 import { isGlass } from './glass'
 import { ScaleWindow, TubeWindow } from './InstrumentWindow'
 import { NumberPad } from './NumberPad'
 import { OnWhich } from './OnWhich'
+import { Known, Looked, NotEnough, OneDrop, SoFar } from './ReadingHelp'
 import { remember, rememberedFor } from './remembered'
 import type { Standing } from '../standing'
-import { looked, type Typed } from './typed'
+import { looked } from './typed'
 import type { Correction } from '../useBench'
 import { useDraft } from '../useDraft'
 import { Why } from './Why'
-
-/** Within this time of an entry, its correction is a slip of the finger: nobody asks why. */
-const AT_ONCE_MS = 60_000
-
-export interface TakenHere {
-  text: string
-  on?: string
-  steps?: string[]
-  flags?: Flag[]
-}
 
 /** One reading being typed, under the scale of its instrument; corrected with a reason. */
 export function ReadingPad({
@@ -53,18 +43,10 @@ export function ReadingPad({
   const [on, setOn] = useState(() => standing?.on ?? rememberedFor(spec, choices))
   const [steps, setSteps] = useState<readonly string[]>(standing?.steps ?? [])
   const [flags, setFlags] = useState<readonly Flag[]>(standing?.flags ?? [])
-  const own = choices.find((c) => c.name === on)
-  const scale = {
-    ...spec,
-    decimals: own?.decimals ?? spec.decimals,
-    instrument: own?.name ?? spec.instrument,
-  }
+  const scale = scaleOf(spec, choices, on)
   const typed = looked(text, scale)
   const value = typed.kind === 'number' ? typed.value : undefined
-  const atOnce = standing !== undefined && time - standing.at < AT_ONCE_MS
-  // A second weighing leaves the first one standing beside it; a slip of writing takes its place.
-  const again = weighsAgain && standing !== undefined && reason === 'measured again'
-  const because = reason.trim()
+  const replacing = { standing, weighsAgain, time, reason }
   const balance = spec.instrument_kind === 'balance'
   const counted = spec.instrument_kind === 'dropping-pipette' && spec.decimals === 0
   return (
@@ -88,22 +70,12 @@ export function ReadingPad({
       beneath={
         <>
           {!isGlass(spec) && !counted && <ScaleWindow spec={scale} value={value} />}
-          {counted && (
-            <button
-              type="button"
-              className="action mt-2 min-h-20 w-full text-title"
-              onClick={() => {
-                setText(String((numberOf(text) ?? 0) + 1))
-              }}
-            >
-              one drop
-            </button>
-          )}
+          {counted && <OneDrop text={text} onText={setText} />}
           {balance && <Flags flags={flags} onFlags={setFlags} />}
           {standing && (
             <Why
               before={standing.text}
-              reason={atOnce && !weighsAgain ? null : reason}
+              reason={asksWhy(replacing) ? reason : null}
               onReason={setReason}
               onLeave={onLeave}
             />
@@ -113,63 +85,46 @@ export function ReadingPad({
       extra={
         <>
           <Looked typed={typed} />
-          {steps.length > 0 && (
-            <p className="text-slate">
-              so far <span className="font-mono text-ink">{steps.join(', ')}</span>
-            </p>
-          )}
-          {balance && typed.kind === 'number' && !standing && (
-            <button
-              type="button"
-              className="min-h-12 underline underline-offset-4"
-              onClick={() => {
-                setSteps([...steps, text.trim()])
-                setText('')
-              }}
-            >
-              Not enough yet: note it and add more
-            </button>
-          )}
-          {offered !== undefined && text !== offered && (
-            <button
-              type="button"
-              className="action min-h-14"
-              onClick={() => {
-                setText(offered)
-              }}
-            >
-              By its tag it weighs {offered} {spec.unit}
-            </button>
-          )}
-          {spec.nominal != null && text !== spec.nominal && (
-            <button
-              type="button"
-              className="action min-h-14"
-              onClick={() => {
-                setText(spec.nominal ?? '')
-              }}
-            >
-              It delivered its mark, {spec.nominal} {spec.unit}
-            </button>
-          )}
+          <SoFar steps={steps} />
+          <NotEnough
+            can={balance && typed.kind === 'number' && !standing}
+            onMore={() => {
+              setSteps([...steps, text.trim()])
+              setText('')
+            }}
+          />
+          <Known
+            words="By its tag it weighs"
+            known={offered}
+            unit={spec.unit}
+            typed={text}
+            onTake={setText}
+          />
+          <Known
+            words="It delivered its mark,"
+            known={spec.nominal}
+            unit={spec.unit}
+            typed={text}
+            onTake={setText}
+          />
         </>
       }
       keep="Keep"
-      canKeep={typed.kind === 'number' && (!standing || atOnce || because !== '')}
+      canKeep={typed.kind === 'number' && mayReplace(replacing)}
       onText={setText}
       onKeep={() => {
-        const before = again ? [...standing.steps, standing.text] : steps
-        const taken: TakenHere = { text: text.trim() }
-        if (on !== null) taken.on = on
-        if (before.length > 0) taken.steps = [...before]
-        if (flags.length > 0) taken.flags = [...flags]
-        const correction = standing && { supersedes: standing.id, ...(because !== '' && { reason: because }) }
-        onEnter(taken, correction)
+        onEnter(takenHere(text, on, stepsBefore(replacing, steps), flags), correctionOf(replacing))
         setText('')
         setReason('')
       }}
     />
   )
+}
+
+/** The reading as its instrument shows it: the one chosen, or that of the practical. */
+function scaleOf(spec: ReadingSpec, choices: readonly Choosable[], on: string | null): ReadingSpec {
+  const own = choices.find((c) => c.name === on)
+  return own ? { ...spec, decimals: own.decimals, instrument: own.name } : spec
 }
 
 /** How many digits this instrument gives, and where the last one comes from. */
@@ -180,24 +135,4 @@ function digitsAsked(spec: ReadingSpec): string {
   return isGlass(spec)
     ? `${count}, the last one estimated between the marks`
     : `${count}, as the display shows`
-}
-
-/** What the device itself can say of the digits; marked, never blocked. */
-function Looked({ typed }: { typed: Typed }) {
-  switch (typed.kind) {
-    case 'empty':
-      return null
-    case 'no-number':
-      return (
-        <p className="text-magenta">
-          <StateMark kind="wrong" word="no number" /> This is no number yet: digits, one point or comma.
-        </p>
-      )
-    case 'number':
-      return typed.findings.map((f) => (
-        <p key={f.kind} className="text-amber-text">
-          <StateMark kind="doubtful" /> {findingWords(f)}
-        </p>
-      ))
-  }
 }
