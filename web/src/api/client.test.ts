@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { Refused, told } from './client'
+import { Refused, unwrapped } from './client'
 
 const reply = (status: number, parts: { data?: unknown; error?: unknown }) =>
   Promise.resolve({ ...parts, response: new Response(null, { status }) })
@@ -15,25 +15,25 @@ const refusal = async (asked: Promise<unknown>): Promise<Refused> => {
 
 describe('a reply of the server', () => {
   it('is its data when it says yes, also when there is none', async () => {
-    await expect(told(reply(200, { data: { seq: 1 } }))).resolves.toEqual({ seq: 1 })
-    await expect(told(reply(204, {}))).resolves.toBeUndefined()
+    await expect(unwrapped(reply(200, { data: { seq: 1 } }))).resolves.toEqual({ seq: 1 })
+    await expect(unwrapped(reply(204, {}))).resolves.toBeUndefined()
   })
 
   it('is refused in the words of the server, with the kind of problem', async () => {
     const error = { type: '/problems/run-closed', detail: 'this run is closed', title: 'Closed' }
-    const refused = await refusal(told(reply(409, { error })))
+    const refused = await refusal(unwrapped(reply(409, { error })))
     expect([refused.status, refused.kind, refused.message]).toEqual([409, 'run-closed', 'this run is closed'])
   })
 
   it('is refused with its status when whatever stands between says something else', async () => {
     for (const error of ['<html>Bad gateway</html>', undefined, null, {}]) {
-      const refused = await refusal(told(reply(502, { error })))
+      const refused = await refusal(unwrapped(reply(502, { error })))
       expect([refused.kind, refused.message]).toEqual(['unknown', 'the server answered with status 502'])
     }
   })
 
   it('is no refusal when the network is gone: what was typed is sent again later', async () => {
-    const gone = told(Promise.reject(new TypeError('failed to fetch')))
+    const gone = unwrapped(Promise.reject(new TypeError('failed to fetch')))
     await expect(gone).rejects.toBeInstanceOf(TypeError)
   })
 })

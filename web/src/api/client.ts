@@ -21,7 +21,9 @@ export class Refused extends Error {
 }
 
 /** The data of a reply; a refusal in its own words otherwise. A network that is gone throws as fetch does. */
-export async function told<T>(reply: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function unwrapped<T>(
+  reply: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
   const { data, error, response } = await reply
   if (response.ok) return data as T
   const problem = (error ?? {}) as { type?: string; detail?: string }

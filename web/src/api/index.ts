@@ -1,5 +1,5 @@
 /** The server's interface: its types, generated from Rust, and one client. */
-export { client, Refused, told } from './client'
+export { client, Refused, unwrapped } from './client'
 export { followBench, followRun } from './follow'
 export type * from './named'
 export { answerSlot } from './slot'

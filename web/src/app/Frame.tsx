@@ -1,14 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { KeySheet } from './KeySheet'
 import { chooseTheme, currentTheme } from './theme'
 
 /** The desk: a rail of places over the page, for whoever is signed in. */
 export function Frame() {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => told(client.GET('/api/v1/session')) })
+  const session = useQuery({ queryKey: ['session'], queryFn: () => unwrapped(client.GET('/api/v1/session')) })
   const location = useLocation()
   if (session.isPending) return <main className="p-10 text-slate">Opening the desk …</main>
   if (session.isError) {
@@ -41,7 +41,7 @@ export function Frame() {
 
 function Rail({ instructor }: { instructor: string }) {
   const { pathname } = useLocation()
-  const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => told(client.GET('/api/v1/shelf')) })
+  const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => unwrapped(client.GET('/api/v1/shelf')) })
   const named = /^\/(?:board|check)\/(\d+)/.exec(pathname)?.[1]
   const run = shelf.data?.runs.find((r) => String(r.id) === named) ?? shelf.data?.runs[0]
   const open = /^\/plan\/([^/]+)/.exec(pathname)?.[1]
@@ -122,7 +122,7 @@ function SignOut({ instructor }: { instructor: string }) {
         type="button"
         className="underline decoration-rule underline-offset-4 hover:text-ink"
         onClick={() => {
-          void told(client.DELETE('/api/v1/session')).then(() => {
+          void unwrapped(client.DELETE('/api/v1/session')).then(() => {
             queries.clear()
             void navigate('/sign-in')
           })

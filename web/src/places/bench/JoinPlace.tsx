@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { client, told, type JoinView } from '@/api'
+import { client, unwrapped, type JoinView } from '@/api'
 import { Failure } from '@/ui'
 import { allHeld } from './outbox/device'
 
@@ -19,7 +19,7 @@ export function JoinPlace() {
 
 /** A device that has a group can simply go on; what it holds of another one stays on it. */
 function AlreadyHere() {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => told(client.GET('/api/v1/session')) })
+  const session = useQuery({ queryKey: ['session'], queryFn: () => unwrapped(client.GET('/api/v1/session')) })
   const held = useQuery({ queryKey: ['held'], queryFn: allHeld })
   const group = session.data?.group
   return (
@@ -83,7 +83,7 @@ function CodeForm() {
 function Groups({ code }: { code: string }) {
   const found = useQuery({
     queryKey: ['join', code],
-    queryFn: () => told(client.POST('/api/v1/join', { body: { code } })),
+    queryFn: () => unwrapped(client.POST('/api/v1/join', { body: { code } })),
   })
   if (found.isPending) return <p className="mt-8 text-slate">Looking for {code} …</p>
   if (found.isError) {
@@ -137,7 +137,7 @@ function ClaimForm({ code, group }: { code: string; group: JoinView['groups'][nu
   const queries = useQueryClient()
   const claim = useMutation({
     mutationFn: () =>
-      told(
+      unwrapped(
         client.POST('/api/v1/join/claim', {
           body: { code, group: group.id, pin: group.claimed ? pin : null },
         }),

@@ -1,7 +1,7 @@
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import type { BenchStep, DeliveredTitre, ReadingSpec } from '@/api'
-import type { BenchNow, Standing } from './standing'
+import type { BenchNow, Filled } from './standing'
 import { Repeats } from './reading/Repeats'
 import { SeriesPlot } from './reading/SeriesPlot'
 import { StepClock } from './step/StepClock'
@@ -14,7 +14,7 @@ const titre = (trial: number, text: string, agrees = false): DeliveredTitre => (
   rough: trial === 1,
 })
 
-const standing = (text: string): Standing => ({
+const standing = (text: string): Filled => ({
   id: text,
   text,
   unit: 'mL',

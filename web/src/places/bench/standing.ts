@@ -2,7 +2,7 @@ import { answerSlot, type BenchView, type Deviation, type Entered, type EntryBod
 import type { OnItsWay } from './outbox/outbox'
 
 /** What stands in one place of the bench, with what this device still holds put in. */
-export interface Standing {
+export interface Filled {
   id: string
   text: string
   unit: string
@@ -33,11 +33,11 @@ export interface Running {
 }
 
 export interface BenchNow {
-  readings: Readonly<Record<string, Standing>>
-  observations: Readonly<Record<string, Standing>>
-  answers: Readonly<Record<string, Standing>>
-  tags: Readonly<Record<string, Standing>>
-  bottles: Readonly<Record<string, Standing>>
+  readings: Readonly<Record<string, Filled>>
+  observations: Readonly<Record<string, Filled>>
+  answers: Readonly<Record<string, Filled>>
+  tags: Readonly<Record<string, Filled>>
+  bottles: Readonly<Record<string, Filled>>
   done: ReadonlySet<number>
   clocks: readonly Running[]
   deviations: readonly Deviation[]
@@ -121,8 +121,8 @@ export function benchNow(view: BenchView, onTheirWay: readonly OnItsWay[]): Benc
   }
 }
 
-function fill(place: Record<string, Standing>, body: Filling, one: OnItsWay): void {
-  const [key, text, unit] = told(body)
+function fill(place: Record<string, Filled>, body: Filling, one: OnItsWay): void {
+  const [key, text, unit] = filling(body)
   const before = place[key]
   const struck = before ? [...before.struck, { text: before.text, reason: one.entry.reason }] : []
   const taken = body.kind === 'reading' ? body : undefined
@@ -142,12 +142,12 @@ function fill(place: Record<string, Standing>, body: Filling, one: OnItsWay): vo
   }
 }
 
-function standing(entered: Readonly<Record<string, Entered>>): Record<string, Standing> {
+function standing(entered: Readonly<Record<string, Entered>>): Record<string, Filled> {
   return Object.fromEntries(Object.entries(entered).map(([key, e]) => [key, { ...e, held: false }]))
 }
 
 /** The place that an entry fills, its text and its unit. */
-function told(body: Filling): [place: string, text: string, unit: string] {
+function filling(body: Filling): [place: string, text: string, unit: string] {
   switch (body.kind) {
     case 'reading':
       return [body.symbol, body.text, body.unit]

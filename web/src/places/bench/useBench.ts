@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { v7 as uuidv7 } from 'uuid'
-import { client, followBench, Refused, told, type BenchView, type EntryBody } from '@/api'
+import { client, followBench, Refused, unwrapped, type BenchView, type EntryBody } from '@/api'
 import { draftOf, keepDraft } from './outbox/device'
 import { Outbox, type OnItsWay } from './outbox/outbox'
 import { rememberedWriter, rememberWriter } from './reading/remembered'
@@ -16,7 +16,7 @@ export function useBench() {
     queryKey: KEY,
     queryFn: async () => {
       try {
-        const view = await told(client.GET('/api/v1/bench'))
+        const view = await unwrapped(client.GET('/api/v1/bench'))
         const last = { view, contact: { server: view.now, device: Date.now() } }
         void keepDraft(LAST_SEEN, JSON.stringify(last))
         return last

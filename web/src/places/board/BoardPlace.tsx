@@ -9,7 +9,7 @@ import { Heading } from './Heading'
 import { JoinPanel } from './JoinPanel'
 import { MarginLeaf } from './MarginLeaf'
 import { Sieves } from './Sieves'
-import { sieved, type Sieve } from './standing'
+import { sieved, type Sieve } from './sieves'
 import { TellForm } from './TellForm'
 import { useBoard } from './useBoard'
 

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { client, told, type Board, type VisitView } from '@/api'
+import { client, unwrapped, type Board, type VisitView } from '@/api'
 import { clockTime, day, dayAndTime, Failure, sameDay, useServerClock } from '@/ui'
 
 const LINK = 'min-h-6 text-copper-text underline underline-offset-4'
@@ -103,7 +103,7 @@ function Pause({ board }: { board: Board }) {
   const { id, paused_at, closed_at } = board.run
   const set = useMutation({
     mutationFn: (paused: boolean) =>
-      told(client.PUT('/api/v1/runs/{run}/paused', { params: { path: { run: id } }, body: { paused } })),
+      unwrapped(client.PUT('/api/v1/runs/{run}/paused', { params: { path: { run: id } }, body: { paused } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['board', id] }),
   })
   if (closed_at != null) return null
@@ -130,7 +130,7 @@ function CloseRun({ board }: { board: Board }) {
   const closed = closed_at != null
   const set = useMutation({
     mutationFn: () =>
-      told(
+      unwrapped(
         client.PUT('/api/v1/runs/{run}/closed', { params: { path: { run: id } }, body: { closed: !closed } }),
       ),
     onSuccess: async () => {

@@ -1,4 +1,4 @@
-import { SIEVES, type Sieve } from './standing'
+import { SIEVES, type Sieve } from './sieves'
 
 /** Which groups are shown: all, or those that call, wait, are behind or want a look. Rows keep their order. */
 export function Sieves({

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 import { Failure } from '@/ui'
 
 /** What is said most often across the benches. */
@@ -12,7 +12,7 @@ export function TellForm({ run, to, onSent }: { run: number; to: number | null; 
   const queries = useQueryClient()
   const tell = useMutation({
     mutationFn: () =>
-      told(
+      unwrapped(
         client.POST('/api/v1/runs/{run}/messages', { params: { path: { run } }, body: { group: to, text } }),
       ),
     onSuccess: async () => {

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { client, followRun, told, type Board, type Row } from '@/api'
+import { client, followRun, unwrapped, type Board, type Row } from '@/api'
 
 /** The board of a run, kept up to date by its event stream. */
 export function useBoard(run: number) {
@@ -8,7 +8,7 @@ export function useBoard(run: number) {
   const [live, setLive] = useState(false)
   const board = useQuery({
     queryKey: ['board', run],
-    queryFn: () => told(client.GET('/api/v1/runs/{run}/board', { params: { path: { run } } })),
+    queryFn: () => unwrapped(client.GET('/api/v1/runs/{run}/board', { params: { path: { run } } })),
   })
   const loaded = board.isSuccess
   useEffect(() => {

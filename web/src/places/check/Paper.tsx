@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
 import { v7 as uuidv7 } from 'uuid'
-import { client, told, type Answerer, type CheckView, type ResultSpec } from '@/api'
+import { client, unwrapped, type Answerer, type CheckView, type ResultSpec } from '@/api'
 import { StateMark } from '@/ui'
 import { pasted, readCell } from './paper'
 
@@ -21,7 +21,7 @@ export function Paper({ view }: { view: CheckView }) {
   const enter = useMutation({
     mutationFn: ({ who, spec, text }: { who: Answerer; spec: ResultSpec; text: string }) => {
       const standing = view.sheets.find((s) => s.key === who.key)?.answers[spec.name]
-      return told(
+      return unwrapped(
         client.POST('/api/v1/runs/{run}/groups/{group}/entries', {
           params: { path: { run: view.run.id, group: who.group } },
           body: {

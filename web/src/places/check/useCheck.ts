@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { client, followRun, told, type NewReview, type OutlierTest } from '@/api'
+import { client, followRun, unwrapped, type NewReview, type OutlierTest } from '@/api'
 
 /** All answers of a run, judged; fetched again when a group sends something. */
 export function useCheck(run: number, test: OutlierTest) {
@@ -20,7 +20,7 @@ export function useCheck(run: number, test: OutlierTest) {
   return useQuery({
     queryKey: ['check', run, test],
     queryFn: () =>
-      told(client.GET('/api/v1/runs/{run}/check', { params: { path: { run }, query: { test } } })),
+      unwrapped(client.GET('/api/v1/runs/{run}/check', { params: { path: { run }, query: { test } } })),
     placeholderData: keepPreviousData,
   })
 }
@@ -30,7 +30,7 @@ export function useWorked(run: number, group: number, result: string) {
   return useQuery({
     queryKey: ['worked', run, group, result],
     queryFn: () =>
-      told(
+      unwrapped(
         client.GET('/api/v1/runs/{run}/groups/{group}/worked/{result}', {
           params: { path: { run, group, result } },
         }),
@@ -44,7 +44,7 @@ export function useReview(run: number) {
   const [done, setDone] = useState<ReadonlySet<string>>(new Set())
   const review = useMutation({
     mutationFn: (reviews: NewReview[]) =>
-      told(client.POST('/api/v1/runs/{run}/reviews', { params: { path: { run } }, body: { reviews } })),
+      unwrapped(client.POST('/api/v1/runs/{run}/reviews', { params: { path: { run } }, body: { reviews } })),
     onSuccess: (_, reviews) => {
       setDone((known) => new Set([...known, ...reviews.map((r) => r.answer)]))
     },
@@ -59,7 +59,7 @@ export function useRelease(run: number) {
   const queries = useQueryClient()
   return useMutation({
     mutationFn: (body: { groups: number[]; with_values: boolean }) =>
-      told(client.POST('/api/v1/runs/{run}/releases', { params: { path: { run } }, body })),
+      unwrapped(client.POST('/api/v1/runs/{run}/releases', { params: { path: { run } }, body })),
     onSettled: () => queries.invalidateQueries({ queryKey: ['check', run] }),
   })
 }

@@ -1,12 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useLocation, useNavigate } from 'react-router'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 import { Failure } from '@/ui'
 
 /** The door to the desk: signing in, or making the first account. */
 export function DoorPlace() {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => told(client.GET('/api/v1/session')) })
+  const session = useQuery({ queryKey: ['session'], queryFn: () => unwrapped(client.GET('/api/v1/session')) })
   return (
     <main className="mx-auto max-w-xl px-6 pt-16">
       <div className="border-l border-copper pl-8">
@@ -37,7 +37,7 @@ function useEnter() {
   const navigate = useNavigate()
   const { state } = useLocation() as { state: { back?: string } | null }
   return async (passphrase: string) => {
-    await told(client.POST('/api/v1/session', { body: { passphrase } }))
+    await unwrapped(client.POST('/api/v1/session', { body: { passphrase } }))
     await queries.invalidateQueries()
     await navigate(state?.back ?? '/shelf', { replace: true })
   }
@@ -78,7 +78,7 @@ function FirstAccount({ here }: { here: boolean }) {
   const enter = useEnter()
   const create = useMutation({
     mutationFn: async () => {
-      await told(client.POST('/api/v1/accounts', { body: { name, passphrase, token: token || null } }))
+      await unwrapped(client.POST('/api/v1/accounts', { body: { name, passphrase, token: token || null } }))
       await enter(passphrase)
     },
   })

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { client, told, type ElementView } from '@/api'
+import { client, unwrapped, type ElementView } from '@/api'
 import { columnWidths, Failure, Find, Reading } from '@/ui'
 
 /** Relative atomic masses as they are calculated with, in both tables. */
@@ -8,7 +8,7 @@ export function Elements() {
   const [wanted, setWanted] = useState('')
   const elements = useQuery({
     queryKey: ['handbook', 'elements'],
-    queryFn: () => told(client.GET('/api/v1/handbook/elements')),
+    queryFn: () => unwrapped(client.GET('/api/v1/handbook/elements')),
     staleTime: Infinity,
   })
   if (elements.isPending) return <p className="py-12 text-slate">Opening the table …</p>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { client, told, type Glassware } from '@/api'
+import { client, unwrapped, type Glassware } from '@/api'
 import { columnWidths, Failure, Reading } from '@/ui'
 
 const KINDS: readonly { kind: Glassware['kind']; title: string; source: string }[] = [
@@ -13,7 +13,7 @@ const KINDS: readonly { kind: Glassware['kind']; title: string; source: string }
 export function GlasswareTable() {
   const glassware = useQuery({
     queryKey: ['handbook', 'glassware'],
-    queryFn: () => told(client.GET('/api/v1/handbook/glassware')),
+    queryFn: () => unwrapped(client.GET('/api/v1/handbook/glassware')),
     staleTime: Infinity,
   })
   if (glassware.isPending) return <p className="py-12 text-slate">Opening the cupboard …</p>

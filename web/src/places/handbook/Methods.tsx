@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
-import { client, told, type MethodText } from '@/api'
+import { client, unwrapped, type MethodText } from '@/api'
 import { Failure } from '@/ui'
 
 /** How each figure is found: formula, meaning, source. */
 export function Methods() {
   const methods = useQuery({
     queryKey: ['handbook', 'methods'],
-    queryFn: () => told(client.GET('/api/v1/handbook/methods')),
+    queryFn: () => unwrapped(client.GET('/api/v1/handbook/methods')),
     staleTime: Infinity,
   })
   if (methods.isPending) return <p className="py-12 text-slate">Opening the book …</p>

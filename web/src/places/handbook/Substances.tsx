@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { client, told, type SubstanceView } from '@/api'
+import { client, unwrapped, type SubstanceView } from '@/api'
 import { Failure, Find, Formula, HazardMark, Unit } from '@/ui'
 
 /** The substances: names, facts, hazards by form and strength. A blank says where to look. */
@@ -10,7 +10,8 @@ export function Substances() {
   const [wanted, setWanted] = useState(address.get('find') ?? '')
   const substances = useQuery({
     queryKey: ['substances', wanted],
-    queryFn: () => told(client.GET('/api/v1/handbook/substances', { params: { query: { find: wanted } } })),
+    queryFn: () =>
+      unwrapped(client.GET('/api/v1/handbook/substances', { params: { query: { find: wanted } } })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   })

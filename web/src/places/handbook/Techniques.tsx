@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useLocation } from 'react-router'
-import { client, told, type Technique } from '@/api'
+import { client, unwrapped, type Technique } from '@/api'
 import { Failure, Find } from '@/ui'
 
 const way = { high: 'reads high', low: 'reads low', either: 'either way' } as const
@@ -10,7 +10,7 @@ const way = { high: 'reads high', low: 'reads low', either: 'either way' } as co
 export function Techniques() {
   const techniques = useQuery({
     queryKey: ['techniques'],
-    queryFn: () => told(client.GET('/api/v1/handbook/techniques')),
+    queryFn: () => unwrapped(client.GET('/api/v1/handbook/techniques')),
     staleTime: Infinity,
   })
   const [wanted, setWanted] = useState('')

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { client, told, type ClassView, type OpenRun, type PracticalFile } from '@/api'
+import { client, unwrapped, type ClassView, type OpenRun, type PracticalFile } from '@/api'
 import { Failure, Lessons, lessonsOf, type Lesson } from '@/ui'
 import { MINERALS, named, shuffled, type Group } from './groups'
 
@@ -15,7 +15,7 @@ export function StartRun({
   draft: boolean
   file: PracticalFile | null
 }) {
-  const classes = useQuery({ queryKey: ['classes'], queryFn: () => told(client.GET('/api/v1/classes')) })
+  const classes = useQuery({ queryKey: ['classes'], queryFn: () => unwrapped(client.GET('/api/v1/classes')) })
   const [className, setClassName] = useState('')
   const [names, setNames] = useState(MINERALS.slice(0, 8).join(', '))
   const [groups, setGroups] = useState<readonly Group[]>([])
@@ -30,7 +30,7 @@ export function StartRun({
   const queries = useQueryClient()
   const start = useMutation({
     mutationFn: () =>
-      told(
+      unwrapped(
         client.POST('/api/v1/runs', {
           body: {
             practical,

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { client, told, type DraftAction, type Edit, type PlanView } from '@/api'
+import { client, unwrapped, type DraftAction, type Edit, type PlanView } from '@/api'
 
 const key = (id: string) => ['plan', id] as const
 
@@ -7,7 +7,7 @@ const key = (id: string) => ['plan', id] as const
 export function usePlan(id: string) {
   return useQuery({
     queryKey: key(id),
-    queryFn: () => told(client.GET('/api/v1/practicals/{id}', { params: { path: { id } } })),
+    queryFn: () => unwrapped(client.GET('/api/v1/practicals/{id}', { params: { path: { id } } })),
   })
 }
 
@@ -22,7 +22,7 @@ export function useChanges(id: string) {
   const change = useMutation({
     scope: { id: `plan ${id}` },
     mutationFn: (action: DraftAction) =>
-      told(
+      unwrapped(
         client.POST('/api/v1/practicals/{id}/draft', {
           params: { path: { id } },
           body: { step: step(), change: action },
@@ -33,7 +33,7 @@ export function useChanges(id: string) {
   const publish = useMutation({
     scope: { id: `plan ${id}` },
     mutationFn: () =>
-      told(
+      unwrapped(
         client.POST('/api/v1/practicals/{id}/publish', {
           params: { path: { id } },
           body: { step: step() ?? 0 },

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { client, told, type BeginPractical, type PracticalHead } from '@/api'
+import { client, unwrapped, type BeginPractical, type PracticalHead } from '@/api'
 import { Failure } from '@/ui'
 
 /** Longest file that the server takes. */
@@ -15,7 +15,7 @@ export function Begin({ practicals }: { practicals: readonly PracticalHead[] }) 
   const navigate = useNavigate()
   const queries = useQueryClient()
   const begin = useMutation({
-    mutationFn: (body: BeginPractical) => told(client.POST('/api/v1/practicals', { body })),
+    mutationFn: (body: BeginPractical) => unwrapped(client.POST('/api/v1/practicals', { body })),
     onSuccess: async (view) => {
       await queries.invalidateQueries({ queryKey: ['shelf'] })
       await navigate(`/plan/${view.id}`)

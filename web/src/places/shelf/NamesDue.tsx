@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 import { day } from '@/ui'
 
 /** Classes whose names were to be kept until a day that is over. */
 export function NamesDue({ now }: { now: number }) {
   const classes = useQuery({
     queryKey: ['classes'],
-    queryFn: () => told(client.GET('/api/v1/classes')),
+    queryFn: () => unwrapped(client.GET('/api/v1/classes')),
   })
   const over = (classes.data?.classes ?? []).filter(
     (k) => k.people.length > 0 && k.keep_until != null && k.keep_until < now,

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { client, told, type RunHead } from '@/api'
+import { client, unwrapped, type RunHead } from '@/api'
 import { day, Failure, sameDay } from '@/ui'
 import { Begin } from './Begin'
 import { Drafts } from './Drafts'
@@ -13,7 +13,7 @@ import { RunLine } from './RunLine'
 export function ShelfPlace() {
   const shelf = useQuery({
     queryKey: ['shelf'],
-    queryFn: () => told(client.GET('/api/v1/shelf')),
+    queryFn: () => unwrapped(client.GET('/api/v1/shelf')),
     refetchInterval: 15_000,
   })
   if (shelf.isPending) return <p className="py-12 text-slate">Looking along the shelf …</p>

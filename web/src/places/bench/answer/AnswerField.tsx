@@ -4,7 +4,7 @@ import type { Asked } from '@/api'
 import { numberOf, setUnit, type StateKind } from '@/ui'
 import { KeptLine, OpenLine } from '../outbox/KeptLine'
 import { NumberPad } from '../reading/NumberPad'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 import { useDraft } from '../useDraft'
 
 /** A result as it was sent. */
@@ -17,7 +17,7 @@ export function AnswerLine({
   onChange,
 }: {
   asked: Asked
-  standing: Standing | undefined
+  standing: Filled | undefined
   /** How it is, as far as anybody has said; settled where nobody has. */
   state: StateKind
   writing: boolean
@@ -42,7 +42,7 @@ export function AnswerLine({
 
 interface PadProps {
   asked: Asked
-  standing: Standing | undefined
+  standing: Filled | undefined
   draftKey: string
   onLeave: () => void
   onEnter: (text: string, unit: string) => void

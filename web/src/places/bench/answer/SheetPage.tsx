@@ -3,7 +3,7 @@ import type { BenchView } from '@/api'
 import { clockTime, columnWidths, Reading, StateMark, Unit } from '@/ui'
 import { deviationWords } from '@/words'
 import { HandOn } from '../step/HandOn'
-import type { BenchNow, Standing } from '../standing'
+import type { BenchNow, Filled } from '../standing'
 import type { Entering } from '../useBench'
 
 /** Nothing stands there: not yet, or not any more. */
@@ -26,7 +26,7 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
     view.steps.findIndex((s) => [s.records, s.observes, s.answers].some((keys) => keys?.includes(key))) + 1
   const address = (key: string, takes: boolean) =>
     `/bench/${stepOf(key)}${takes ? `?take=${encodeURIComponent(key)}` : ''}`
-  const line = (key: string, label: string, standing: Standing | undefined, isNumber: boolean) => (
+  const line = (key: string, label: string, standing: Filled | undefined, isNumber: boolean) => (
     <tr key={key} className="border-t border-rule align-baseline">
       <th scope="row" className="py-2.5 pr-3 text-left text-body font-normal">
         <Link

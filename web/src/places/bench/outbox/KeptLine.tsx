@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { clockTime, Reading, StateMark, Unit, type StateKind } from '@/ui'
 import { HeldNote } from '../step/ObservationField'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 
 /** What stands in a place, with what stood there before, struck through. */
 export function KeptLine({
@@ -14,7 +14,7 @@ export function KeptLine({
   children,
 }: {
   label: string
-  standing: Standing
+  standing: Filled
   state: StateKind
   change: string
   closed: boolean

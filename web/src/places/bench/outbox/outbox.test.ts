@@ -36,7 +36,7 @@ vi.mock('@/api', async (original) => {
   return {
     ...api,
     client: { POST: (_: string, { body }: { body: NewEntry }) => body.id },
-    told: (id: string) => Promise.resolve().then(() => world.server(id)),
+    unwrapped: (id: string) => Promise.resolve().then(() => world.server(id)),
   }
 })
 

@@ -1,4 +1,4 @@
-import { client, Refused, told, type NewEntry } from '@/api'
+import { client, Refused, unwrapped, type NewEntry } from '@/api'
 import { heldEntries, hold, letGo, markRefused, type Held } from './device'
 
 /** An entry on its way: held on this device, refused, or arrived but not yet in the view that is shown. */
@@ -111,7 +111,7 @@ export class Outbox {
       // What is not written down yet is waited for: the order is kept.
       if (!next || next.order < 0) return
       try {
-        const { seq, overtook } = await told(client.POST('/api/v1/bench/entries', { body: next.entry }))
+        const { seq, overtook } = await unwrapped(client.POST('/api/v1/bench/entries', { body: next.entry }))
         await letGo(next.order)
         this.#failures = 0
         this.#change(next.order, { seq, overtook })

@@ -1,7 +1,7 @@
 import type { Finding, ReadingSpec } from '@/api'
 import { findingWords } from '@/words'
 import { KeptLine, OpenLine } from '../outbox/KeptLine'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 
 /** One reading as it stands: kept with its digits, what is odd about it, what was struck. */
 export function ReadingLine({
@@ -14,7 +14,7 @@ export function ReadingLine({
   onConfirm,
 }: {
   spec: ReadingSpec
-  standing: Standing | undefined
+  standing: Filled | undefined
   findings: readonly Finding[]
   writing: boolean
   closed: boolean

@@ -8,7 +8,7 @@ import { NumberPad } from './NumberPad'
 import { OnWhich } from './OnWhich'
 import { Known, Looked, NotEnough, OneDrop, SoFar } from './ReadingHelp'
 import { remember, rememberedFor } from './remembered'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 import { looked } from './typed'
 import type { Correction } from '../useBench'
 import { useDraft } from '../useDraft'
@@ -27,7 +27,7 @@ export function ReadingPad({
   onEnter,
 }: {
   spec: ReadingSpec
-  standing: Standing | undefined
+  standing: Filled | undefined
   choices: readonly Choosable[]
   /** The step weighs until it is constant: what stands is the last weighing but one. */
   weighsAgain: boolean

@@ -1,7 +1,7 @@
 import type { Finding, ReadingSpec } from '@/api'
 import { columnWidths, Reading, StateMark } from '@/ui'
 import { SeriesPlot } from './SeriesPlot'
-import type { BenchNow, Standing } from '../standing'
+import type { BenchNow, Filled } from '../standing'
 
 /** Readings that repeat together, a line each repeat: points beneath each other, what is delivered at the end. */
 export function Repeats({
@@ -116,7 +116,7 @@ function Cell({
   onChoose,
 }: {
   spec: ReadingSpec
-  standing: Standing | undefined
+  standing: Filled | undefined
   doubtful: boolean
   writing: boolean
   closed: boolean

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 import { asksWhy, correctionOf, mayReplace, stepsBefore, takenHere, type Replacing } from './correction'
 
-const standing: Standing = {
+const standing: Filled = {
   id: 'e1',
   text: '2.41',
   unit: 'g',

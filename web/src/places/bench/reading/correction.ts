@@ -1,5 +1,5 @@
 import type { Flag } from '@/api'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 import type { Correction } from '../useBench'
 
 /** Within this time of an entry, its correction is a slip of the finger: nobody asks why. The server holds the same. */
@@ -18,7 +18,7 @@ export interface TakenHere {
 
 /** What is typed where something stands already, or nothing yet. */
 export interface Replacing {
-  standing: Standing | undefined
+  standing: Filled | undefined
   /** The step weighs until it is constant: what stands is the last weighing but one. */
   weighsAgain: boolean
   /** The server's time, ms. */

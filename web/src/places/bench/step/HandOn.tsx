@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { client, told, type BenchView } from '@/api'
+import { client, unwrapped, type BenchView } from '@/api'
 import { Failure } from '@/ui'
 
 /** A device goes to another group: it leaves this one first, so that nobody writes on the wrong bench. */
@@ -10,7 +10,7 @@ export function HandOn({ view, unsent }: { view: BenchView; unsent: number }) {
   const queries = useQueryClient()
   const navigate = useNavigate()
   const leave = useMutation({
-    mutationFn: () => told(client.DELETE('/api/v1/bench/session')),
+    mutationFn: () => unwrapped(client.DELETE('/api/v1/bench/session')),
     onSuccess: async () => {
       queries.removeQueries({ queryKey: ['bench'] })
       await queries.invalidateQueries({ queryKey: ['session'] })

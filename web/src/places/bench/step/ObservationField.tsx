@@ -2,7 +2,7 @@ import { Label, Radio, RadioGroup } from '@headlessui/react'
 import { useId } from 'react'
 import type { ToObserve } from '@/api'
 import { clockTime } from '@/ui'
-import type { Standing } from '../standing'
+import type { Filled } from '../standing'
 import { useDraft } from '../useDraft'
 
 /** Something to look at: the question, when to look, and what can be seen. */
@@ -14,7 +14,7 @@ export function ObservationField({
   onSeen,
 }: {
   asked: ToObserve
-  standing: Standing | undefined
+  standing: Filled | undefined
   closed: boolean
   draftKey: string
   onSeen: (choice: string) => void
@@ -82,7 +82,7 @@ function NoteField({
   onSeen,
 }: {
   heading: React.ReactNode
-  standing: Standing | undefined
+  standing: Filled | undefined
   closed: boolean
   draftKey: string
   onSeen: (words: string) => void

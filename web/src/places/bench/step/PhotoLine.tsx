@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { client, told, type BenchView } from '@/api'
+import { client, unwrapped, type BenchView } from '@/api'
 import { Failure } from '@/ui'
 import { smallPicture } from './picture'
 
@@ -10,7 +10,7 @@ export function PhotoLine({ view, step }: { view: BenchView; step: number }) {
   const take = useMutation({
     mutationFn: async (file: File) => {
       const picture = await smallPicture(file)
-      return told(
+      return unwrapped(
         client.POST('/api/v1/bench/photos', {
           params: { query: { step } },
           headers: { 'content-type': 'image/jpeg' },
@@ -24,7 +24,7 @@ export function PhotoLine({ view, step }: { view: BenchView; step: number }) {
   })
   const drop = useMutation({
     mutationFn: (name: string) =>
-      told(client.DELETE('/api/v1/bench/photos/{name}', { params: { path: { name } } })),
+      unwrapped(client.DELETE('/api/v1/bench/photos/{name}', { params: { path: { name } } })),
     onSuccess: again,
   })
   const here = Object.entries(view.photos).filter(([, of]) => of === step)

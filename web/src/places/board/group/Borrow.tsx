@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { client, told, type Board, type Row } from '@/api'
+import { client, unwrapped, type Board, type Row } from '@/api'
 import { Failure } from '@/ui'
 import { useAction } from './useGroup'
 
@@ -7,7 +7,7 @@ import { useAction } from './useGroup'
 export function Borrow({ board, row, trialRun }: { board: Board; row: Row; trialRun: boolean }) {
   const [from, setFrom] = useState('')
   const borrow = useAction(board.run.id, row.group, (lender: number | null) =>
-    told(
+    unwrapped(
       client.POST('/api/v1/runs/{run}/groups/{group}/borrow', {
         params: { path: { run: board.run.id, group: row.group } },
         body: { from: lender },

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { client, told, type Board, type GroupPage } from '@/api'
+import { client, unwrapped, type Board, type GroupPage } from '@/api'
 import { dayAndTime, Failure, Unit } from '@/ui'
 import { waitingWords } from '@/words'
 import { attention } from '../attention'
@@ -162,7 +162,9 @@ function People({ page, visits }: { page: GroupPage; visits: number }) {
 /** A device that is lost, or in other hands: all of the group's are signed out, and it gets another PIN. */
 function Devices({ run, group, name, pin }: { run: number; group: number; name: string; pin: string }) {
   const out = useAction(run, group, () =>
-    told(client.DELETE('/api/v1/runs/{run}/groups/{group}/devices', { params: { path: { run, group } } })),
+    unwrapped(
+      client.DELETE('/api/v1/runs/{run}/groups/{group}/devices', { params: { path: { run, group } } }),
+    ),
   )
   return (
     <section aria-label="devices">

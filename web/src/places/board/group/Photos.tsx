@@ -1,4 +1,4 @@
-import { client, told, type GroupPage } from '@/api'
+import { client, unwrapped, type GroupPage } from '@/api'
 import { Failure } from '@/ui'
 import { useAction } from './useGroup'
 
@@ -6,7 +6,7 @@ import { useAction } from './useGroup'
 export function Photos({ run, page, steps }: { run: number; page: GroupPage; steps: readonly string[] }) {
   const group = page.row.group
   const drop = useAction(run, group, (name: string) =>
-    told(
+    unwrapped(
       client.DELETE('/api/v1/runs/{run}/groups/{group}/photos/{name}', {
         params: { path: { run, group, name } },
       }),

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { v7 as uuidv7 } from 'uuid'
-import { client, followRun, told, type EntryBody } from '@/api'
+import { client, followRun, unwrapped, type EntryBody } from '@/api'
 
 /** One group's page, fetched again when something of the run has changed. */
 export function useGroup(run: number, group: number) {
@@ -21,7 +21,7 @@ export function useGroup(run: number, group: number) {
   return useQuery({
     queryKey: ['group', run, group],
     queryFn: () =>
-      told(client.GET('/api/v1/runs/{run}/groups/{group}', { params: { path: { run, group } } })),
+      unwrapped(client.GET('/api/v1/runs/{run}/groups/{group}', { params: { path: { run, group } } })),
   })
 }
 
@@ -34,7 +34,7 @@ export interface DeskSaying {
 
 export function useEnterFor(run: number, group: number) {
   return useAction(run, group, ({ entry, supersedes, reason }: DeskSaying) =>
-    told(
+    unwrapped(
       client.POST('/api/v1/runs/{run}/groups/{group}/entries', {
         params: { path: { run, group } },
         body: { id: uuidv7(), entry, supersedes: supersedes ?? null, reason: reason ?? null },

@@ -1,4 +1,4 @@
-import { client, told, type PeopleView } from '@/api'
+import { client, unwrapped, type PeopleView } from '@/api'
 import { Failure } from '@/ui'
 import { usePeopleAction } from './usePeople'
 
@@ -7,7 +7,7 @@ export function Allotments({ run, view }: { run: number; view: PeopleView }) {
   const give = usePeopleAction(
     run,
     (what: { group: number; assignment: string | null; unknown: string | null }) =>
-      told(
+      unwrapped(
         client.PUT('/api/v1/runs/{run}/groups/{group}/allotted', {
           params: { path: { run, group: what.group } },
           body: { assignment: what.assignment, unknown: what.unknown },
@@ -15,7 +15,7 @@ export function Allotments({ run, view }: { run: number; view: PeopleView }) {
       ),
   )
   const deal = usePeopleAction(run, (how: 'in-turn' | 'by-lot') =>
-    told(client.POST('/api/v1/runs/{run}/deal', { params: { path: { run } }, body: { how } })),
+    unwrapped(client.POST('/api/v1/runs/{run}/deal', { params: { path: { run } }, body: { how } })),
   )
   const { assignments, unknowns } = view
   if (assignments.length === 0 && unknowns.length === 0) return null

@@ -1,11 +1,11 @@
-import { client, told, type PeopleView } from '@/api'
+import { client, unwrapped, type PeopleView } from '@/api'
 import { Failure } from '@/ui'
 import { usePeopleAction } from './usePeople'
 
 /** At which bench each group stands: groups at one bench share more than instruments, and Check looks for it. */
 export function Benches({ run, view }: { run: number; view: PeopleView }) {
   const put = usePeopleAction(run, (what: { group: number; bench: string }) =>
-    told(
+    unwrapped(
       client.PUT('/api/v1/runs/{run}/groups/{group}/bench', {
         params: { path: { run, group: what.group } },
         body: { bench: what.bench },

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { client, told, type VisitView } from '@/api'
+import { client, unwrapped, type VisitView } from '@/api'
 import { Failure, Lessons, lessonsOf, wallClock, type Lesson } from '@/ui'
 import { usePeopleAction } from './usePeople'
 
@@ -16,7 +16,7 @@ export function LessonsForm({
   const kept = visits.map((v) => ({ begins: wallClock(v.begins_at), minutes: v.minutes }))
   const [lessons, setLessons] = useState<readonly Lesson[]>(kept.length > 0 ? kept : lessonsOf(1, now))
   const set = usePeopleAction(run, (list: readonly Lesson[]) =>
-    told(
+    unwrapped(
       client.PUT('/api/v1/runs/{run}/visits', {
         params: { path: { run } },
         body: {

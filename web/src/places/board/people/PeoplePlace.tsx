@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { client, told, type Board, type PeopleView } from '@/api'
+import { client, unwrapped, type Board, type PeopleView } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { useBoard } from '../useBoard'
 import { Allotments } from './Allotments'
@@ -60,7 +60,7 @@ function People({ board, view }: { board: Board; view: PeopleView }) {
 function LateGroup({ run }: { run: number }) {
   const [name, setName] = useState('')
   const add = usePeopleAction(run, (body: { name: string }) =>
-    told(client.POST('/api/v1/runs/{run}/groups', { params: { path: { run } }, body })),
+    unwrapped(client.POST('/api/v1/runs/{run}/groups', { params: { path: { run } }, body })),
   )
   return (
     <form
@@ -104,7 +104,7 @@ function Merge({ run, view }: { run: number; view: PeopleView }) {
   const [group, setGroup] = useState('')
   const [into, setInto] = useState('')
   const merge = usePeopleAction(run, (what: { group: number; into: number }) =>
-    told(
+    unwrapped(
       client.POST('/api/v1/runs/{run}/groups/{group}/merge', {
         params: { path: { run, group: what.group } },
         body: { into: what.into },
@@ -186,7 +186,7 @@ function Choose({
 
 function TakingPhotos({ run, on }: { run: number; on: boolean }) {
   const set = usePeopleAction(run, (photos: boolean) =>
-    told(client.PUT('/api/v1/runs/{run}/photos', { params: { path: { run } }, body: { photos } })),
+    unwrapped(client.PUT('/api/v1/runs/{run}/photos', { params: { path: { run } }, body: { photos } })),
   )
   return (
     <section aria-label="photos">

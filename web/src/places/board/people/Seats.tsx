@@ -1,12 +1,12 @@
 import { Link } from 'react-router'
-import { client, told, type PeopleView, type PersonView } from '@/api'
+import { client, unwrapped, type PeopleView, type PersonView } from '@/api'
 import { Failure } from '@/ui'
 import { usePeopleAction } from './usePeople'
 
 /** Who is at which bench from this lesson on; who is absent; whom nobody has placed yet. */
 export function Seats({ run, classId, view }: { run: number; classId: number; view: PeopleView }) {
   const seat = usePeopleAction(run, (body: { visit: number; person: number; group: number | null }) =>
-    told(client.PUT('/api/v1/runs/{run}/seats', { params: { path: { run } }, body })),
+    unwrapped(client.PUT('/api/v1/runs/{run}/seats', { params: { path: { run } }, body })),
   )
   const at = (person: PersonView) => view.seats[String(person.id)]
   const benches = view.groups.filter((g) => g.merged_into == null)

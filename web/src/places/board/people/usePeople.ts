@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 
 /** The people of a run, its groups with what each was given, and its lessons. */
 export function usePeople(run: number) {
   return useQuery({
     queryKey: ['people', run],
-    queryFn: () => told(client.GET('/api/v1/runs/{run}/people', { params: { path: { run } } })),
+    queryFn: () => unwrapped(client.GET('/api/v1/runs/{run}/people', { params: { path: { run } } })),
   })
 }
 

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { client, told, type RoomItem, type RoomView } from '@/api'
+import { client, unwrapped, type RoomItem, type RoomView } from '@/api'
 
 const KEY = ['room']
 
 /** What the room has of its own. */
 export function useRoom() {
-  return useQuery({ queryKey: KEY, queryFn: () => told(client.GET('/api/v1/room')) })
+  return useQuery({ queryKey: KEY, queryFn: () => unwrapped(client.GET('/api/v1/room')) })
 }
 
 /** Puts things into the room and takes them out. */
@@ -15,12 +15,12 @@ export function useFurnish() {
     queries.setQueryData(KEY, room)
   }
   const put = useMutation({
-    mutationFn: (item: RoomItem) => told(client.PUT('/api/v1/room', { body: item })),
+    mutationFn: (item: RoomItem) => unwrapped(client.PUT('/api/v1/room', { body: item })),
     onSuccess,
   })
   const takeOut = useMutation({
     mutationFn: (of: { kind: RoomItem['sort']; name: string }) =>
-      told(client.DELETE('/api/v1/room/{kind}/{name}', { params: { path: of } })),
+      unwrapped(client.DELETE('/api/v1/room/{kind}/{name}', { params: { path: of } })),
     onSuccess,
   })
   return { put, takeOut }

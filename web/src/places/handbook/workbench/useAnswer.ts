@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { client, told, type ComputeRequest } from '@/api'
+import { client, unwrapped, type ComputeRequest } from '@/api'
 
 /** The core's answer to a question, asked again as it is typed. */
 export function useAnswer(request: ComputeRequest | null) {
@@ -10,7 +10,7 @@ export function useAnswer(request: ComputeRequest | null) {
     staleTime: Infinity,
     queryFn: async () => {
       if (request === null) throw new Error('nothing was asked')
-      return told(client.POST('/api/v1/compute', { body: request }))
+      return unwrapped(client.POST('/api/v1/compute', { body: request }))
     },
   })
 }

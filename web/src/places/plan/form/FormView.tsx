@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { client, told, type Edit, type Note, type PlanView } from '@/api'
+import { client, unwrapped, type Edit, type Note, type PlanView } from '@/api'
 import { MarginLeaf } from '../MarginLeaf'
 import { StartRun } from '../StartRun'
 import type { Changes } from '../usePlan'
@@ -22,12 +22,12 @@ import { Steps } from './Steps'
 export function FormView({ view, changes }: { view: PlanView; changes: Changes }) {
   const techniques = useQuery({
     queryKey: ['techniques'],
-    queryFn: () => told(client.GET('/api/v1/handbook/techniques')),
+    queryFn: () => unwrapped(client.GET('/api/v1/handbook/techniques')),
     staleTime: Infinity,
   })
   const kit = useQuery({
     queryKey: ['kit'],
-    queryFn: () => told(client.GET('/api/v1/handbook/instruments')),
+    queryFn: () => unwrapped(client.GET('/api/v1/handbook/instruments')),
     staleTime: Infinity,
   })
   const file = view.file

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { client, told, type Edit, type SubstanceView } from '@/api'
+import { client, unwrapped, type Edit, type SubstanceView } from '@/api'
 import { Formula, HazardMark, Unit } from '@/ui'
 import { free } from './blank'
 import { useForm } from './formContext'
@@ -12,7 +12,8 @@ export function FromHandbook({ onAdd }: { onAdd: (what: string, edit: Edit) => v
   const typed = wanted.trim()
   const substances = useQuery({
     queryKey: ['substances', typed],
-    queryFn: () => told(client.GET('/api/v1/handbook/substances', { params: { query: { find: typed } } })),
+    queryFn: () =>
+      unwrapped(client.GET('/api/v1/handbook/substances', { params: { query: { find: typed } } })),
     enabled: typed.length >= 2,
     placeholderData: keepPreviousData,
     staleTime: Infinity,

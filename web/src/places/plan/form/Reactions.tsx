@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 import { Failure, Formula } from '@/ui'
 import { withCoefficients } from './coefficients'
 import { Section } from './Section'
@@ -52,7 +52,7 @@ function Balance({ equation, at }: { equation: string; at: number }) {
   const { editing } = useForm()
   const wrong = editing.problems.some((p) => p.place.path[0] === 'reactions' && p.place.path[1] === at)
   const balance = useMutation({
-    mutationFn: () => told(client.POST('/api/v1/compute', { body: { kind: 'equation', equation } })),
+    mutationFn: () => unwrapped(client.POST('/api/v1/compute', { body: { kind: 'equation', equation } })),
     onSuccess: (answer) => {
       if (answer.kind !== 'equation' || answer.balance.status !== 'unique') return
       editing.set(['reactions', at, 'equation'], withCoefficients(equation, answer.balance), 'balanced')

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { client, told, type Change, type PlanView } from '@/api'
+import { client, unwrapped, type Change, type PlanView } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 
 /** Every version, newest first, with what it changed. */
@@ -7,7 +7,7 @@ export function History({ view }: { view: PlanView }) {
   const versions = useQuery({
     queryKey: ['versions', view.id],
     queryFn: () =>
-      told(client.GET('/api/v1/practicals/{id}/versions', { params: { path: { id: view.id } } })),
+      unwrapped(client.GET('/api/v1/practicals/{id}/versions', { params: { path: { id: view.id } } })),
   })
   if (versions.isPending) return <p className="py-12 text-slate">Looking through the versions …</p>
   if (versions.isError) return <Failure error={versions.error} />

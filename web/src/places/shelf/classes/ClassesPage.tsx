@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Link, NavLink, useParams } from 'react-router'
-import { client, told, type ClassesView, type ClassView } from '@/api'
+import { client, unwrapped, type ClassesView, type ClassView } from '@/api'
 import { day, Failure } from '@/ui'
 import { Colleagues } from './Colleagues'
 import { Keeping } from './Keeping'
@@ -61,7 +61,7 @@ function ClassLink({ of, now, open }: { of: ClassView; now: number; open: boolea
 
 function NewClass() {
   const [name, setName] = useState('')
-  const make = useClassAction((body: { name: string }) => told(client.POST('/api/v1/classes', { body })))
+  const make = useClassAction((body: { name: string }) => unwrapped(client.POST('/api/v1/classes', { body })))
   return (
     <form
       className="border-t border-rule pt-4"

@@ -1,12 +1,12 @@
 import { useState } from 'react'
-import { client, told, type ClassesView, type ClassView } from '@/api'
+import { client, unwrapped, type ClassesView, type ClassView } from '@/api'
 import { Failure } from '@/ui'
 import { useClassAction } from './useClasses'
 
 /** Whom the owner lets in, and an account for somebody new. */
 export function Colleagues({ view, of, mine }: { view: ClassesView; of: ClassView; mine: boolean }) {
   const share = useClassAction((body: { person: number; shared: boolean }) =>
-    told(client.PUT('/api/v1/classes/{class}/share', { params: { path: { class: of.id } }, body })),
+    unwrapped(client.PUT('/api/v1/classes/{class}/share', { params: { path: { class: of.id } }, body })),
   )
   const others = view.colleagues.filter((c) => c.id !== of.owner.id)
   return (
@@ -44,7 +44,7 @@ function NewColleague() {
   const [name, setName] = useState('')
   const [passphrase, setPassphrase] = useState('')
   const add = useClassAction((body: { name: string; passphrase: string }) =>
-    told(client.POST('/api/v1/colleagues', { body })),
+    unwrapped(client.POST('/api/v1/colleagues', { body })),
   )
   return (
     <>

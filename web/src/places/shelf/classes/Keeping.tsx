@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { client, told, type ClassView } from '@/api'
+import { client, unwrapped, type ClassView } from '@/api'
 import { day, Failure } from '@/ui'
 import { useClassAction } from './useClasses'
 
@@ -7,10 +7,12 @@ import { useClassAction } from './useClasses'
 export function Keeping({ of, now, mine }: { of: ClassView; now: number; mine: boolean }) {
   const [asked, setAsked] = useState(false)
   const keep = useClassAction((until: number | null) =>
-    told(client.PUT('/api/v1/classes/{class}/keep', { params: { path: { class: of.id } }, body: { until } })),
+    unwrapped(
+      client.PUT('/api/v1/classes/{class}/keep', { params: { path: { class: of.id } }, body: { until } }),
+    ),
   )
   const erase = useClassAction(() =>
-    told(client.DELETE('/api/v1/classes/{class}/people', { params: { path: { class: of.id } } })),
+    unwrapped(client.DELETE('/api/v1/classes/{class}/people', { params: { path: { class: of.id } } })),
   )
   return (
     <section aria-labelledby="keeping">

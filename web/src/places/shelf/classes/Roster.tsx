@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { client, told, type ClassView, type PersonView } from '@/api'
+import { client, unwrapped, type ClassView, type PersonView } from '@/api'
 import { Failure } from '@/ui'
 import { useClassAction } from './useClasses'
 
@@ -31,7 +31,7 @@ export function Roster({ of }: { of: ClassView }) {
 function Member({ of, person }: { of: ClassView; person: PersonView }) {
   const [asked, setAsked] = useState(false)
   const erase = useClassAction(() =>
-    told(
+    unwrapped(
       client.DELETE('/api/v1/classes/{class}/people/{person}', {
         params: { path: { class: of.id, person: person.id } },
       }),
@@ -78,7 +78,7 @@ function Enrol({ of }: { of: ClassView }) {
   const [text, setText] = useState('')
   const [refused, setRefused] = useState<string | null>(null)
   const enrol = useClassAction((list: string) =>
-    told(
+    unwrapped(
       client.POST('/api/v1/classes/{class}/people', {
         params: { path: { class: of.id } },
         body: { text: list },

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { client, told } from '@/api'
+import { client, unwrapped } from '@/api'
 
 /** The classes that the instructor may see. */
 export function useClasses() {
-  return useQuery({ queryKey: ['classes'], queryFn: () => told(client.GET('/api/v1/classes')) })
+  return useQuery({ queryKey: ['classes'], queryFn: () => unwrapped(client.GET('/api/v1/classes')) })
 }
 
 /** Something done to a class; what is shown is fetched again afterwards. */

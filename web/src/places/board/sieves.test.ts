@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Board, Row } from '@/api'
 import { leftToWait } from './attention'
 import type { Column } from './columns'
-import { sieved } from './standing'
+import { sieved } from './sieves'
 
 const column = (key: string): Column => ({
   kind: 'reading',
