@@ -116,20 +116,12 @@ function Results({ board, page }: { board: Board; page: GroupPage }) {
         {board.results
           .filter((r) => r.answer !== 'words')
           .map((r) => {
-            const state = page.row.outcome.results.find((o) => o.name === r.name)?.state
             const accepted = page.accepted[r.name]
             return (
               <div key={r.name} className="flex justify-between gap-3 py-0.5">
                 <dt className="text-slate">{r.label}</dt>
                 <dd className="text-right whitespace-nowrap">
-                  {state?.kind === 'value' ? (
-                    <span className="font-mono text-body">
-                      {state.text}
-                      <Unit of={state.unit} />
-                    </span>
-                  ) : (
-                    <span className="text-slate">not yet</span>
-                  )}
+                  <Recomputed page={page} result={r} />
                   {accepted !== undefined && (
                     <span className="block text-copper-text">accepted {accepted}</span>
                   )}
@@ -139,6 +131,22 @@ function Results({ board, page }: { board: Board; page: GroupPage }) {
           })}
       </dl>
     </section>
+  )
+}
+
+/** What their readings come to: a number with its unit, or the reagent that runs out. */
+function Recomputed({ page, result }: { page: GroupPage; result: Board['results'][number] }) {
+  const { outcome } = page.row
+  const state = outcome.results.find((o) => o.name === result.name)?.state
+  if (state?.kind !== 'value') return <span className="text-slate">not yet</span>
+  if (result.answer === 'limiting') {
+    return <span className="text-body">{outcome.limiting?.limits ?? 'not yet'}</span>
+  }
+  return (
+    <span className="font-mono text-body">
+      {state.text}
+      <Unit of={state.unit} />
+    </span>
   )
 }
 
