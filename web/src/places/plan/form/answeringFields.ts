@@ -1,10 +1,9 @@
-import type { PracticalFile } from '@/api'
-import { always, choice, flag, number, text, type Field } from './fieldKinds'
+import * as choices from './choices'
+import { always, choice, flag, number, text, type Field, used } from './fieldKinds'
+import type { Named } from './named'
 
 /** How answers are taken and marked, and what is asked for in words. */
-export function answeringFields(file: PracticalFile): Record<string, Field[]> {
-  const results = (file.results ?? []).map((r) => r.name)
-  const used = (key: string, label: string) => text(key, label, 'a reading, or a name that is defined')
+export function answeringFields({ results }: Named): Record<string, Field[]> {
   return {
     reasons: [
       always(text('label', 'what is asked', 'Why is the yield below theory?')),
@@ -13,8 +12,8 @@ export function answeringFields(file: PracticalFile): Record<string, Field[]> {
       { key: 'model', label: 'what a good answer says, for you', takes: { kind: 'long' } },
     ],
     feedback: [
-      choice('answers_of', 'who answers', ['group', 'student']),
-      choice('when', 'a group hears', ['on-release', 'at-once']),
+      choice('answers_of', 'who answers', choices.ANSWERS_OF),
+      choice('when', 'a group hears', choices.FEEDBACK_WHEN),
       number('attempts', 'attempts, any number if empty'),
       {
         key: 'hints',

@@ -30,6 +30,8 @@ export const text = (key: string, label: string, hint?: string): Field => ({
   takes: { kind: 'text' },
   ...(hint === undefined ? {} : { hint }),
 })
+/** A reading, or a definition, by its name. */
+export const used = (key: string, label: string) => text(key, label, 'a reading, or a name that is defined')
 export const always = (field: Field): Field => ({ ...field, always: true })
 export const choice = (key: string, label: string, of: readonly string[], empty = false): Field => ({
   key,

@@ -1,0 +1,91 @@
+import type {
+  AnswerKind,
+  AnswersOf,
+  Arrangement,
+  DigitsPolicy,
+  Disclosed,
+  FeedbackWhen,
+  Heat,
+  InstrumentKind,
+  MassTable,
+  ObservationKind,
+  ReadingKind,
+  Role,
+  SheetRole,
+} from '@/api'
+
+/** Every value of a kind, in the order in which it is offered; does not compile while one is missing or misspelt. */
+const every =
+  <T extends string>() =>
+  <const L extends readonly T[]>(list: L & ([T] extends [L[number]] ? unknown : never)): L =>
+    list
+
+export const ROLES = every<Role>()([
+  'limiting',
+  'excess',
+  'product',
+  'catalyst',
+  'solvent',
+  'quench',
+  'wash',
+  'indicator',
+  'seed',
+  'test',
+  'titrant',
+  'standard',
+  'sample',
+])
+
+export const SHEET_ROLES = every<SheetRole>()([
+  'amount',
+  'mass',
+  'concentration',
+  'concentration-each',
+  'mass-concentration',
+  'mean-titre',
+  'excess-left',
+  'reacted',
+  'extent',
+  'actual-yield',
+  'theoretical-yield',
+  'percent-yield',
+  'recovery',
+  'mass-fraction',
+  'parts-found',
+  'percent-error',
+])
+
+export const INSTRUMENT_KINDS = every<InstrumentKind>()([
+  'balance',
+  'burette',
+  'volumetric-pipette',
+  'volumetric-flask',
+  'measuring-cylinder',
+  'graduated-pipette',
+  'syringe',
+  'dropping-pipette',
+  'thermometer',
+  'ph-meter',
+  'ph-paper',
+  'timer',
+  'melting-point',
+  'meter',
+])
+
+export const DISCLOSED = every<Disclosed>()(['before', 'after-answer', 'instructor'])
+/** Tables with a name; a table of one's own is written in the text. */
+export const MASS_TABLES = every<Extract<MassTable, string>>()(['abridged', 'school'])
+export const ARRANGEMENTS = every<Arrangement>()(['sequence', 'competing', 'parallel'])
+export const READING_KINDS = every<ReadingKind>()(['number', 'interval', 'count', 'span'])
+export const OBSERVATION_KINDS = every<ObservationKind>()(['choice', 'spot-test', 'code', 'note'])
+export const HEATS = every<Heat>()(['flame', 'water-bath', 'hot-plate', 'mantle', 'oven'])
+/** What is answered in words has a section of its own. */
+export const ANSWER_KINDS = every<Exclude<AnswerKind, 'words'>>()(['number', 'formula', 'limiting'])
+/** A number of digits is written in the text. */
+export const DIGITS = every<Extract<DigitsPolicy, string>>()([
+  'as-fewest',
+  'as-fewest-within-one',
+  'at-least-two',
+])
+export const ANSWERS_OF = every<AnswersOf>()(['group', 'student'])
+export const FEEDBACK_WHEN = every<FeedbackWhen>()(['on-release', 'at-once'])

@@ -1,0 +1,152 @@
+import { always, choice, flag, lines, names, number, text, type Field, used } from './fieldKinds'
+import type { Named } from './named'
+
+/** From readings to masses, titres and results. */
+export function methodFields({ materials, readings }: Named): Record<string, Field[]> {
+  const material = (key: string, label: string) => choice(key, label, materials)
+  return {
+    weighings: [
+      always(text('name', 'name of the mass')),
+      always(text('label', 'in words')),
+      always({
+        key: '',
+        label: 'scheme',
+        takes: {
+          kind: 'union',
+          tag: 'scheme',
+          of: {
+            tared: [choice('reading', 'reading', readings)],
+            'by-difference': [choice('before', 'before', readings), choice('after', 'after', readings)],
+            'container-and-contents': [
+              choice('gross', 'with its container', readings),
+              names('containers', 'containers', readings),
+            ],
+            'matched-blank': [
+              choice('gross', 'with its paper', readings),
+              choice('blank', 'blank paper', readings),
+            ],
+          },
+        },
+      }),
+    ],
+    titres: [
+      always(text('name', 'name of the titre')),
+      always(text('label', 'in words')),
+      always(choice('start', 'initial reading', readings)),
+      always(choice('end', 'final reading', readings)),
+    ],
+    methods: [
+      always({
+        key: '',
+        label: 'method',
+        takes: {
+          kind: 'union',
+          tag: 'kind',
+          of: {
+            'limiting-yield': [
+              {
+                key: 'reagents',
+                label: 'reagents',
+                takes: { kind: 'rows', of: [material('material', 'reagent'), used('reading', 'how much')] },
+              },
+              material('product', 'product'),
+              used('product_mass', 'its mass'),
+            ],
+            yield: [
+              {
+                key: 'reagent',
+                label: 'reagent',
+                takes: { kind: 'group', of: [material('material', 'reagent'), used('reading', 'how much')] },
+              },
+              material('product', 'product'),
+              used('product_mass', 'its mass'),
+            ],
+            recovery: [used('taken', 'taken'), used('recovered', 'got back')],
+            standardise: [
+              material('titrant', 'titrant'),
+              {
+                key: 'standard',
+                label: 'standard',
+                takes: {
+                  kind: 'group',
+                  of: [material('material', 'substance'), used('reading', 'how much')],
+                },
+              },
+              used('titre', 'titre'),
+              used('blank', 'blank'),
+              text('limit', 'concordant within', 'of aliquots only: 0.10 mL'),
+              text('rsd', 'concentrations scatter by at most', 'of weighed standards: 0.5 %'),
+              number('trials', 'accurate trials at least'),
+            ],
+            titrate: [
+              material('sample', 'sample'),
+              used('aliquot', 'aliquot'),
+              material('titrant', 'titrant'),
+              used('titre', 'titre'),
+              text('limit', 'concordant within', '0.10 mL'),
+              text('rsd', 'or all of them within', '0.3 %'),
+              number('trials', 'titres that have to agree'),
+              used('blank', 'blank'),
+              text('dilution', 'diluted', 'how many times, as a number'),
+              flag('as_mass', 'also in grams for each litre'),
+            ],
+            'back-titration': [
+              material('sample', 'sample'),
+              {
+                key: 'excess',
+                label: 'excess reagent',
+                takes: { kind: 'group', of: [material('material', 'reagent'), used('reading', 'how much')] },
+              },
+              material('titrant', 'titrant'),
+              used('titre', 'titre'),
+              text('limit', 'concordant within', '0.10 mL'),
+              text('rsd', 'or all of them within', '0.3 %'),
+              number('trials', 'titres that have to agree'),
+              used('sample_mass', 'mass of the sample'),
+            ],
+            'empirical-formula': [
+              {
+                key: 'elements',
+                label: 'elements',
+                takes: {
+                  kind: 'rows',
+                  of: [text('material', 'material or element'), used('mass', 'its mass')],
+                },
+              },
+              number('most', 'largest subscript'),
+            ],
+            hydrate: [
+              material('anhydrous', 'salt without water'),
+              used('residue', 'its mass'),
+              material('water', 'water'),
+              used('lost', 'mass of water lost'),
+            ],
+            'mass-fraction': [used('component', 'component'), used('sample', 'sample')],
+            gravimetric: [
+              material('analyte', 'analyte'),
+              material('precipitate', 'precipitate'),
+              used('precipitate_mass', 'its mass'),
+              used('sample_mass', 'mass of the sample'),
+            ],
+            'mass-balance': [
+              lines('parts', 'masses of the parts, a line each'),
+              used('whole', 'mass of the sample'),
+            ],
+            'solution-made': [
+              {
+                key: 'solute',
+                label: 'solute',
+                takes: {
+                  kind: 'group',
+                  of: [material('material', 'substance'), used('reading', 'how much')],
+                },
+              },
+              used('volume', 'made up to'),
+            ],
+            'percent-error': [used('found', 'found'), text('accepted', 'accepted', '0.1000 mol/L')],
+          },
+        },
+      }),
+    ],
+  }
+}
