@@ -56,6 +56,8 @@ test('second visit: other hands find where it stands, and weigh', async ({ brows
   await phone.getByRole('button', { name: /^Aspen/ }).click()
   await phone.getByLabel(/PIN/).fill(pin)
   await phone.getByRole('button', { name: 'We are Aspen' }).click()
+  // Whoever leaves the page before it has joined is nobody yet.
+  await expect(phone.getByRole('navigation', { name: 'steps' })).toBeVisible()
   await phone.goto('/bench/6')
   await expect(phone.getByRole('region', { name: 'left to wait' })).toContainText(/2 days\. It is ready/)
   await look(phone)
