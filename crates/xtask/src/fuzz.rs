@@ -25,7 +25,7 @@ pub fn rounds(seconds: u64) -> Outcome {
     let mut rounds = 0;
     while rounds == 0 || start.elapsed().as_secs() < seconds {
         let told = stage::told(&format!("{} properties, new cases", properties.len()), "env", &arguments)?;
-        let missed: Vec<&str> = properties.iter().filter(|p| !p.passed(&told)).map(|p| p.name.as_str()).collect();
+        let missed = missed(&properties, &told);
         if !missed.is_empty() {
             return Err(format!("properties that did not run: {}", missed.join(", ")));
         }
@@ -40,14 +40,14 @@ struct Property {
     name: String,
 }
 
-impl Property {
-    /// Whether the test programs' own report has it among those that passed.
-    fn passed(&self, told: &str) -> bool {
-        told.lines().any(|l| {
-            let name = l.strip_prefix("test ").and_then(|l| l.strip_suffix(" ... ok"));
-            name.is_some_and(|n| n.rsplit("::").next() == Some(&self.name))
-        })
-    }
+/// Names that passed less often in the test programs' own report than there are properties of that name.
+fn missed<'a>(properties: &'a [Property], told: &str) -> Vec<&'a str> {
+    let passed = |name: &str| {
+        let tests = told.lines().filter_map(|l| l.strip_prefix("test ")?.strip_suffix(" ... ok"));
+        tests.filter(|test| test.rsplit("::").next() == Some(name)).count()
+    };
+    let there = |name: &str| properties.iter().filter(|p| p.name == name).count();
+    properties.iter().map(|p| p.name.as_str()).filter(|name| passed(name) < there(name)).collect()
 }
 
 /// Every test within a `proptest!` of the workspace's packages.
@@ -89,14 +89,17 @@ fn named(code: TokenStream, within: bool) -> Vec<String> {
 
 #[cfg(test)]
 mod tests {
-    use super::{Property, named};
+    use super::{Property, missed, named};
 
     #[test]
     fn a_property_is_found_by_the_macro_that_it_stands_in_and_passes_only_by_its_own_line() {
         let code = "fn helper() {} mod t { proptest! { #[test] fn holds(x in 0..9) { other!{} } fn too(y in 0..1) {} } } fn not() {}";
         assert_eq!(named(code.parse().unwrap(), false), ["holds", "too"]);
-        let holds = Property { package: "measure".into(), name: "holds".into() };
-        assert!(holds.passed("running 2 tests\ntest unit::t::holds ... ok\n"));
-        assert!(!holds.passed("test unit::t::holds_not ... ok\ntest holds ... ignored\ntest holds ... FAILED\n"));
+        let property = |package: &str| Property { package: package.into(), name: "holds".into() };
+        let one = [property("measure")];
+        assert!(missed(&one, "running 2 tests\ntest unit::t::holds ... ok\n").is_empty());
+        assert_eq!(missed(&one, "test unit::t::holds_not ... ok\ntest holds ... FAILED\n"), ["holds"]);
+        // Two of one name, and one of them ran.
+        assert_eq!(missed(&[property("chem"), property("sheet")], "test a::holds ... ok\n"), ["holds", "holds"]);
     }
 }
