@@ -22,6 +22,8 @@ pub struct GroupOutcome {
     pub standings: BTreeMap<String, Standing>,
     /// Slots of repeats that need not be filled any more.
     pub spared: BTreeSet<String>,
+    /// Steps of which all that they ask for stands or need not be taken any more, counted from 0.
+    pub complete: BTreeSet<u32>,
     /// Every result of the practical, in its order.
     pub results: Vec<ResultOutcome>,
     /// Masses of the products, by symbol of the material, once they can be said: for labels, whatever is asked.
@@ -59,10 +61,12 @@ impl Evaluated<'_> {
         let advice = self.advice();
         let worked_out = practical.results.iter().filter(|r| r.is_worked_out());
         let yields = practical.yields();
+        let spared = self.spared(&advice);
         GroupOutcome {
             standings: findings.iter().filter_map(|(s, f)| Some((s.clone(), worst(f)?))).collect(),
             findings,
-            spared: self.spared(&advice),
+            complete: self.complete(&spared),
+            spared,
             results: worked_out.map(|r| self.result(&r.name)).collect(),
             products: self.products(),
             limiting: limiting(practical, &self.evaluation, &entries.observations),

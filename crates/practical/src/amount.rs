@@ -35,6 +35,9 @@ pub enum QuantityError {
         /// Any of these would do.
         wanted: Vec<Dimension>,
     },
+    /// A pH that no water has.
+    #[error("a pH lies between -2 and 16")]
+    NoPh,
     /// Zero or less, where there has to be some of it.
     #[error("an amount is more than nothing")]
     NotPositive,
@@ -164,6 +167,39 @@ fn between(low: Decimal, high: Amount, basis: Option<Basis>) -> Result<Stated, Q
     let middle = low.plus(high.value).and_then(|sum| sum.times(Decimal::new(5, -1)));
     let value = middle.ok_or(QuantityError::BeyondMeasure)?;
     Ok(Stated { amount: Amount { value, unit: high.unit }, half_width: width / 2.0, ranged: true, basis })
+}
+
+/// A level that something is brought to: `60 °C`, `pH 5.00`.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Level {
+    /// With its unit; of a pH a number.
+    pub amount: Amount,
+    /// Whether it is a pH.
+    pub is_ph: bool,
+}
+
+impl Level {
+    /// The level that a text means.
+    ///
+    /// # Errors
+    /// [`QuantityError`]: no number, no unit, a pH beyond −2 to 16.
+    pub fn parse(text: &str) -> Result<Level, QuantityError> {
+        match text.trim().strip_prefix("pH") {
+            Some(number) => Level::of_ph(Decimal::parse(number.trim())?),
+            None => Ok(Level { amount: Amount::parse(text)?, is_ph: false }),
+        }
+    }
+
+    pub(super) fn ph(ph: f64) -> Result<Level, QuantityError> {
+        Level::of_ph(measure::rounding::decimal_of(ph).ok_or(QuantityError::BeyondMeasure)?)
+    }
+
+    fn of_ph(ph: Decimal) -> Result<Level, QuantityError> {
+        if !(-2.0..=16.0).contains(&ph.to_f64()) {
+            return Err(QuantityError::NoPh);
+        }
+        Ok(Level { amount: Amount { value: ph, unit: Unit::one() }, is_ph: true })
+    }
 }
 
 /// A span of time as written, in minutes: `24 h`, `10 to 20 min`, `at least 1 day`.

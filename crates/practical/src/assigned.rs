@@ -1,6 +1,7 @@
 //! What a group was given that others were not: a recipe, a coded unknown, accepted values of its own.
 
-use super::file::Assignment;
+use super::file::{Assignment, Judgement};
+use super::reading::expectation;
 use super::{Practical, Role, Stated};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -48,8 +49,42 @@ impl Practical {
             }
         }
         let unknown = to.unknown.clone().or_else(|| given.and_then(|a| a.unknown.clone()));
+        own.expect_by_what_limits();
+        if let Some(assignment) = given {
+            own.expect(&assignment.expected, &assignment.observed);
+        }
+        if let Some(vial) = own.file.unknowns.iter().find(|u| Some(&u.code) == unknown.as_ref()).cloned() {
+            own.expect(&vial.expected, &vial.observed);
+        }
         own.allotted = Allotted { assignment: given.map(|a| a.name.clone()), unknown };
         own
+    }
+
+    /// Where another reagent is meant to limit, what shows that it does is what is to be seen.
+    fn expect_by_what_limits(&mut self) {
+        let Some(limits) = self.materials.iter().find(|m| m.role == Role::Limiting) else { return };
+        for seen in &mut self.observations {
+            let Some(evidence) = seen.evidence.as_ref().filter(|e| e.of == Judgement::Limiting) else { continue };
+            let mut fitting = evidence.says.iter().filter(|(_, material)| **material == limits.symbol);
+            if let (Some((choice, _)), None) = (fitting.next(), fitting.next()) {
+                seen.expected.clone_from(choice);
+            }
+        }
+    }
+
+    /// What this group is to read and to see instead; read when the practical was checked.
+    fn expect(&mut self, readings: &BTreeMap<String, String>, seen: &BTreeMap<String, String>) {
+        for reading in &mut self.readings {
+            let own = readings.get(&reading.symbol).map(|text| expectation(reading.kind, text));
+            if let Some(Ok((from, to))) = own {
+                (reading.expected, reading.expected_end) = (from, to);
+            }
+        }
+        for observation in &mut self.observations {
+            if let Some(choice) = seen.get(&observation.symbol) {
+                observation.expected.clone_from(choice);
+            }
+        }
     }
 
     /// The practical with the strengths on the labels remembered, where `planned` states others than this one.

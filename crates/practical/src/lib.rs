@@ -30,7 +30,7 @@ pub mod technique;
 mod upgrade;
 mod validate;
 
-pub use amount::{Amount, Basis, QuantityError, Stated, minutes};
+pub use amount::{Amount, Basis, Level, QuantityError, Stated, minutes};
 pub use assigned::Allotted;
 pub use changes::{Change, changes};
 pub use edit::{Edit, EditError, edited};
@@ -50,8 +50,10 @@ use measure::Unit;
 use sheet::Program;
 use std::collections::BTreeMap;
 
-/// The newest format that this version reads.
-pub const FORMAT: &str = "1.0";
+/// The newest format that this version reads, and writes.
+pub const FORMAT: &str = "1.1";
+/// Earlier formats that are read as they stand: all that came since can be left out.
+const READ_AS_THEY_STAND: &[&str] = &["1.0"];
 
 /// A checked practical.
 #[derive(Debug, Clone)]

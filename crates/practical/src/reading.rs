@@ -5,7 +5,7 @@
 
 use super::Practical;
 use super::file::{Method, ReadingKind, Step, Stop};
-use measure::{Decimal, Dimension, Instrument, InstrumentKind, Unit};
+use measure::{Decimal, DecimalError, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
 
 /// The axis along which amounts add up to a total.
@@ -74,6 +74,17 @@ pub struct Slot<'a> {
     pub reading: &'a Reading,
     /// Which part of it.
     pub part: Part,
+}
+
+/// What a file expects of a reading: one number, of an interval both its ends (`104.5 to 106.0`).
+///
+/// # Errors
+/// When it is no number.
+pub(super) fn expectation(kind: ReadingKind, text: &str) -> Result<(Decimal, Option<Decimal>), DecimalError> {
+    match text.split_once(" to ").filter(|_| kind == ReadingKind::Interval) {
+        Some((from, to)) => Ok((Decimal::parse(from)?, Some(Decimal::parse(to)?))),
+        None => Ok((Decimal::parse(text)?, None)),
+    }
 }
 
 impl Reading {
@@ -180,20 +191,24 @@ impl Practical {
         second_crops.into_iter().any(|c| c.liquor.as_ref() == Some(&reading.symbol))
     }
 
-    /// Whether a step that records it is done when it has come up, or down, to a value.
+    /// Whether a step that records it is done by the level that it shows.
     #[must_use]
     pub fn decides_a_stop(&self, reading: &Reading) -> bool {
-        self.steps.iter().filter(|s| s.records.contains(&reading.symbol)).any(|s| match &s.stop {
-            Some(Stop::PhAtMost { .. } | Stop::PhAtLeast { .. }) => reading.is_ph(),
-            Some(Stop::Temperature { .. }) => reading.is_temperature(),
-            Some(
-                Stop::Dissolved
-                | Stop::Colour { .. }
-                | Stop::ConstantMass { .. }
-                | Stop::DrippingStops
-                | Stop::Time { .. },
-            )
-            | None => false,
+        self.steps.iter().any(|step| self.shows_the_level(step).any(|r| r.symbol == reading.symbol))
+    }
+
+    /// The readings that show the level by which a step is done: the one that its stop names, else those of that kind which
+    /// the step records, the last first.
+    pub fn shows_the_level<'p>(&'p self, step: &'p Step) -> impl Iterator<Item = &'p Reading> {
+        let stop = step.stop.as_ref();
+        let level = stop.and_then(|s| s.level().ok()?);
+        let named = stop.and_then(Stop::names_a_reading);
+        let recorded = step.records.iter().rev().filter_map(|s| self.reading(s));
+        recorded.filter(move |r| match (&level, named) {
+            (None, _) => false,
+            (Some(_), Some(name)) => r.symbol == name,
+            (Some(level), None) if level.is_ph => r.is_ph(),
+            (Some(level), None) => !r.is_ph() && r.unit.dimension() == level.amount.unit.dimension(),
         })
     }
 
@@ -235,28 +250,32 @@ impl Practical {
         masses.find(|r| r.repeats.is_some()).or(last)
     }
 
-    /// How many places a group fills when all goes well: of a titration the rough one and as many as have to agree, of a
-    /// mass to be constant two, of a series and of portions one, of crops and flasks all.
+    /// How many places a group fills when all goes well.
     #[must_use]
     pub fn places_wanted(&self) -> usize {
-        let constant = |r: &Reading| {
-            self.steps.iter().filter_map(|s| self.weighed_until_constant(s)).any(|w| w.symbol == r.symbol)
-        };
-        let titrated: Vec<&str> = self.file.titres.iter().filter_map(|t| self.axis_of(&t.end)).collect();
-        let wanted = |r: &Reading| {
-            let Some(repeats) = &r.repeats else { return r.slots().len() };
-            let needed = if self.is_plotted(r) || r.axis_is(PORTIONS) {
-                1
-            } else if titrated.contains(&repeats.axis.as_str()) {
-                repeats.rough + self.trials_wanted()
-            } else if constant(r) {
-                2
-            } else {
-                repeats.most
-            };
-            needed.min(repeats.most)
-        };
+        let wanted =
+            |r: &Reading| if r.repeats.is_some() { self.repeats_wanted(r) } else { r.slots().len() };
         self.readings.iter().map(wanted).sum()
+    }
+
+    /// How often a group takes a reading when all goes well: of a titration the rough one and as many as have to agree, of a
+    /// mass to be constant two, of a series and of portions one, of crops and flasks all.
+    #[must_use]
+    pub fn repeats_wanted(&self, reading: &Reading) -> usize {
+        let Some(repeats) = &reading.repeats else { return 1 };
+        let constant =
+            || self.steps.iter().filter_map(|s| self.weighed_until_constant(s)).any(|w| w.symbol == reading.symbol);
+        let titrated = self.file.titres.iter().any(|t| self.axis_of(&t.end) == Some(repeats.axis.as_str()));
+        let needed = if self.is_plotted(reading) || reading.axis_is(PORTIONS) {
+            1
+        } else if titrated {
+            repeats.rough + self.trials_wanted()
+        } else if constant() {
+            2
+        } else {
+            repeats.most
+        };
+        needed.min(repeats.most)
     }
 
     fn axis_of(&self, symbol: &str) -> Option<&str> {

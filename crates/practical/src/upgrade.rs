@@ -53,7 +53,7 @@ mod tests {
                    form = { kind = \"solution\", concentration = \"1.00 mol/L\", half_width = \"0.003 mol/L\" }\n";
         let new = upgraded(old).unwrap();
         for kept in [
-            "format = \"1.0\"",
+            "format = \"1.1\"",
             "# kept\n[[reactions]]",
             "planned = \"3.0 ± 0.1 g\"",
             "strength = \"1.00 ± 0.003 mol/L\"",

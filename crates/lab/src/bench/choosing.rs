@@ -26,8 +26,8 @@ impl StepClock {
             let span = Duration::try_from_secs_f64(least * 60.0).ok()?;
             u32::try_from(span.as_secs()).ok().filter(|s| *s > 0)
         };
-        if let Some(Stop::Time { lasts, from }) = &step.stop {
-            return Some(StepClock { from: Some(from.clone()), seconds: seconds(lasts)? });
+        if let Some((lasts, from)) = step.stop.as_ref().and_then(Stop::lasts) {
+            return Some(StepClock { from: from.map(str::to_owned), seconds: seconds(lasts)? });
         }
         Some(StepClock { from: None, seconds: seconds(step.wait.as_deref()?)? })
     }

@@ -148,6 +148,12 @@ impl Entries {
         }
     }
 
+    /// Whether a result was answered, by the group or by any of its students.
+    #[must_use]
+    pub fn is_answered(&self, result: &str) -> bool {
+        self.answers.contains_key(result) || self.own_answers.values().any(|own| own.contains_key(result))
+    }
+
     /// Whether this mass was declared final after one weighing, with a reason.
     #[must_use]
     pub fn weighed_once(&self, reading: &str) -> bool {

@@ -64,9 +64,10 @@ pub enum Compared {
 }
 
 /// What there is to tell.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, strum::IntoStaticStr)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
+#[strum(serialize_all = "kebab-case")]
 pub enum Matter {
     /// Enough titres agree: no further one is needed.
     TitresAgree {
@@ -161,6 +162,19 @@ pub enum Matter {
         found: Option<String>,
         /// How far it still is, where it is a number.
         by: Option<String>,
+    },
+    /// The stop rule of the step was passed, or the level is left: by how much, and the way back.
+    StopPassed {
+        /// What was to be reached: `pH 5.00`.
+        target: String,
+        /// What it is: a number, or what was seen.
+        found: Option<String>,
+        /// How far beyond, where it is a number.
+        by: Option<String>,
+        /// It lies below.
+        below: bool,
+        /// What to do, in the practical's own words.
+        back: Option<String>,
     },
     /// What the portions so far add up to.
     PortionsSoFar {
@@ -277,6 +291,22 @@ pub enum Matter {
         /// How far above it ends, in °C.
         above: String,
     },
+    /// Not as the pure substance, and where the practical expects it: a crude distillate, a second crop.
+    RangeAsExpected {
+        /// Name of the substance.
+        substance: String,
+        /// Where the pure one melts or boils.
+        known: String,
+    },
+    /// Another range than the key gives for the vial; for the desk alone.
+    OtherThanItsVial {
+        /// Code of the vial.
+        code: String,
+        /// What is in it.
+        is: String,
+        /// Its range.
+        known: String,
+    },
     /// A boiling range as of the pure substance, at the day's pressure.
     BoilsAsPure {
         /// Name of the substance.
@@ -388,7 +418,20 @@ pub fn may_be_told(practical: &Practical, entries: &Entries, all: Vec<Advice>) -
     // A reason in words may well come of what is told.
     let mut asked = practical.results.iter().filter(|r| r.asked && r.is_worked_out());
     let answered = asked.all(|r| entries.answers.contains_key(&r.name));
-    let open = |judgement: Judgement| match practical.file.disclosure.get(&judgement).unwrap_or(&Disclosed::Before) {
+    let declared = |judgement: Judgement| match judgement {
+        // What an unknown is was said with purity before it had a disclosure of its own.
+        Judgement::Identity => {
+            let of = |j| practical.file.disclosure.get(&j).copied();
+            of(Judgement::Identity).or_else(|| of(Judgement::Purity))
+        }
+        Judgement::Limiting
+        | Judgement::Yield
+        | Judgement::Concordance
+        | Judgement::Dryness
+        | Judgement::Needed
+        | Judgement::Purity => practical.file.disclosure.get(&judgement).copied(),
+    };
+    let open = |judgement: Judgement| match declared(judgement).unwrap_or(Disclosed::Before) {
         Disclosed::Before => true,
         Disclosed::AfterAnswer => answered,
         Disclosed::Instructor => false,
@@ -404,7 +447,8 @@ pub fn may_be_told(practical: &Practical, entries: &Entries, all: Vec<Advice>) -
     let theory = practical.yields().all(|y| known(&y.theoretical) && known(&y.percent));
     // How much of an excess is needed says as well which reagent limits.
     let may = |judgement: Judgement| open(judgement) && (judgement != Judgement::Needed || open(Judgement::Limiting));
-    let told = all.into_iter().filter(|a| a.judgement.is_none_or(may)).map(|advice| {
+    let by_the_key = |matter: &Matter| matches!(matter, Matter::OtherThanItsVial { .. });
+    let told = all.into_iter().filter(|a| a.judgement.is_none_or(may) && !by_the_key(&a.matter)).map(|advice| {
         let matter = match advice.matter {
             Matter::AboveTheory { excess, far } => Matter::AboveTheory { excess: excess.filter(|_| theory), far },
             Matter::Departed { nr, mut changes, limits } => {

@@ -8,7 +8,7 @@ use super::departed::limiting_now;
 use super::{Advice, Matter, Standing};
 use crate::evaluated::Evaluated;
 use practical::Practical;
-use practical::file::{Judgement, Role};
+use practical::file::{Evidence as DeclaredEvidence, Judgement, Observation, Role};
 use serde::Serialize;
 use sheet::Evaluation;
 use std::collections::BTreeMap;
@@ -18,7 +18,7 @@ use std::collections::BTreeMap;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
 pub enum Evidence {
-    /// Not all has been looked at.
+    /// Not all has been looked at, or nothing is declared that would tell.
     Open,
     /// Everything looks as it must.
     Bears,
@@ -63,6 +63,9 @@ impl Evaluated<'_> {
 }
 
 /// The finding on the limiting reagent; `None` while readings are missing or where nothing limits.
+///
+/// Only what the practical declares as evidence of it weighs: a choice speaks for the material that it names, against the
+/// others, and a choice that names none says nothing.
 #[must_use]
 pub fn limiting(
     practical: &Practical,
@@ -70,19 +73,23 @@ pub fn limiting(
     observations: &BTreeMap<String, String>,
 ) -> Option<LimitingFinding> {
     let material = limiting_now(practical, evaluation)?;
-    let against: Vec<String> = practical
-        .observations
-        .iter()
-        .filter(|o| !o.expected.is_empty())
-        .filter_map(|o| observations.get(&o.symbol).filter(|seen| **seen != o.expected))
-        .cloned()
-        .collect();
-    let mut telling = practical.observations.iter().filter(|o| !o.expected.is_empty());
-    let all_made = telling.all(|o| observations.contains_key(&o.symbol));
-    let observed = match (against.is_empty(), all_made) {
-        (false, _) => Evidence::Contradicts { seen: against },
-        (true, true) => Evidence::Bears,
-        (true, false) => Evidence::Open,
+    let telling = || practical.observations.iter().filter_map(|o| Some((o, limiting_evidence(o)?)));
+    let said = telling().filter_map(|(o, evidence)| {
+        let seen = observations.get(&o.symbol)?;
+        Some((seen, evidence.says.get(seen)?))
+    });
+    let (bears, against): (Vec<_>, Vec<_>) = said.partition(|(_, limits)| **limits == material.symbol);
+    let all_made = telling().all(|(o, _)| observations.contains_key(&o.symbol));
+    let observed = if !against.is_empty() {
+        Evidence::Contradicts { seen: against.into_iter().map(|(seen, _)| seen.clone()).collect() }
+    } else if all_made && !bears.is_empty() {
+        Evidence::Bears
+    } else {
+        Evidence::Open
     };
     Some(LimitingFinding { limits: material.name.clone(), as_intended: material.role == Role::Limiting, observed })
+}
+
+fn limiting_evidence(observation: &Observation) -> Option<&DeclaredEvidence> {
+    observation.evidence.as_ref().filter(|e| e.of == Judgement::Limiting)
 }

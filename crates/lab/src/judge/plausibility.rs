@@ -12,9 +12,10 @@ use serde::Serialize;
 use std::collections::BTreeMap;
 
 /// Something odd about one reading, with its figures.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, strum::IntoStaticStr)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
+#[strum(serialize_all = "kebab-case")]
 pub enum Finding {
     /// Outside where it should lie.
     OutsideRange {

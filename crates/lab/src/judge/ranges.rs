@@ -31,43 +31,67 @@ impl Evaluated<'_> {
         for reading in self.practical.readings.iter().filter(|r| r.kind == ReadingKind::Interval) {
             let Some(range) = self.interval(reading) else { continue };
             let Some(step) = self.step_recording(&reading.symbol) else { continue };
-            let mut tell = |standing, matter| out.push(judged(step, standing, Judgement::Purity, matter));
-            let slack = reading.instrument.tolerance.max(1.0);
-            if let Some(alone) = reading.compared_with.as_deref().and_then(|a| self.practical.reading(a)) {
-                let Some(own) = self.interval(alone) else { continue };
-                let lower = own.0 - range.0;
-                let wider = (range.1 - range.0) - (own.1 - own.0);
-                if lower > LOWERED || wider > LOWERED {
-                    tell(Standing::Settled, Matter::MixtureMeltsLower { by: fixed(lower, 1) });
-                } else {
-                    tell(Standing::Settled, Matter::MixtureMeltsAlike);
-                }
-                continue;
-            }
-            let Some(material) = reading.of.as_deref().and_then(|m| self.practical.material(m)) else { continue };
-            let distilled = reading.instrument.kind == InstrumentKind::Thermometer;
-            if let Some(boils) = material.boils.filter(|_| distilled) {
-                let (standing, matter) = self.distillate(material, boils, range);
-                tell(standing, matter);
-            } else if material.role == Role::Sample && material.melts.is_none() {
-                // Only a wide range may begin lower than that of the pure substance.
-                let depressed = if range.1 - range.0 > NARROW { NARROW } else { 0.0 };
-                let fits = |m: &&Material| {
-                    let known = m.melts.filter(|_| m.role == Role::Test);
-                    known.is_some_and(|k| range.0 >= k.0 - slack - depressed && range.1 <= k.1 + slack)
-                };
-                let fitting: Vec<String> =
-                    self.practical.materials.iter().filter(fits).map(|m| m.name.clone()).collect();
-                let standing = if fitting.len() == 1 { Standing::Settled } else { Standing::Doubtful };
-                tell(standing, Matter::Candidates { names: fitting });
-            } else if let Some(known) = material.melts {
-                let (standing, matter) = verdict(material, known, range, slack);
-                tell(standing, matter);
-            }
+            out.extend(self.range(reading, range).map(|(j, standing, matter)| judged(step, standing, j, matter)));
+            out.extend(self.other_than_its_vial(reading, range).map(|m| {
+                judged(step, Standing::Doubtful, Judgement::Identity, m)
+            }));
         }
     }
 
-    fn distillate(&self, material: &Material, boils: f64, range: (f64, f64)) -> (Standing, Matter) {
+    fn range(&self, reading: &Reading, range: (f64, f64)) -> Option<(Judgement, Standing, Matter)> {
+        if let Some(alone) = reading.compared_with.as_deref().and_then(|a| self.practical.reading(a)) {
+            let own = self.interval(alone)?;
+            let lower = own.0 - range.0;
+            let wider = (range.1 - range.0) - (own.1 - own.0);
+            let matter = if lower > LOWERED || wider > LOWERED {
+                Matter::MixtureMeltsLower { by: fixed(lower.max(0.0), 1) }
+            } else {
+                Matter::MixtureMeltsAlike
+            };
+            return Some((Judgement::Identity, Standing::Settled, matter));
+        }
+        let material = reading.of.as_deref().and_then(|m| self.practical.material(m))?;
+        let purity = |(standing, matter)| Some((Judgement::Purity, standing, matter));
+        let allowed = allowance(reading);
+        let distilled = reading.instrument.kind == InstrumentKind::Thermometer;
+        if let Some(boils) = material.boils.filter(|_| distilled) {
+            return purity(self.distillate(material, boils, range, as_the_file_expects(reading, range)));
+        }
+        if material.role == Role::Sample && material.melts.is_none() {
+            // Only a wide range may begin lower than that of the pure substance.
+            let depressed = if range.1 - range.0 > NARROW { NARROW } else { 0.0 };
+            let fits = |m: &&Material| {
+                let known = m.melts.filter(|_| m.role == Role::Test);
+                known.is_some_and(|k| range.0 >= k.0 - allowed - depressed && range.1 <= k.1 + allowed)
+            };
+            let names: Vec<String> = self.practical.materials.iter().filter(fits).map(|m| m.name.clone()).collect();
+            // Several that fit are no reason for doubt: the mixed range decides between them.
+            let standing = if names.is_empty() { Standing::Doubtful } else { Standing::Settled };
+            return Some((Judgement::Identity, standing, Matter::Candidates { names }));
+        }
+        let known = material.melts?;
+        purity(melting(material, known, range, allowed, as_the_file_expects(reading, range)))
+    }
+
+    /// The key says what is in the vial, and with it where that melts: for the desk alone.
+    fn other_than_its_vial(&self, reading: &Reading, range: (f64, f64)) -> Option<Matter> {
+        let code = self.practical.allotted.unknown.as_ref()?;
+        let vial = self.practical.file.unknowns.iter().find(|u| u.code == *code)?;
+        vial.expected.get(&reading.symbol)?;
+        let expected = (reading.expected.to_f64(), reading.expected_end?.to_f64());
+        let allowed = allowance(reading) + NARROW;
+        let elsewhere = range.0 < expected.0 - allowed || range.1 > expected.1 + allowed;
+        let known = format!("{} to {} °C", reading.expected, reading.expected_end?);
+        elsewhere.then(|| Matter::OtherThanItsVial { code: code.clone(), is: vial.is.clone(), known })
+    }
+
+    fn distillate(
+        &self,
+        material: &Material,
+        boils: f64,
+        range: (f64, f64),
+        expected: bool,
+    ) -> (Standing, Matter) {
         let barometer = self.practical.readings.iter().find(|r| r.unit.dimension() == Dimension::PRESSURE);
         let read = barometer.and_then(|r| Some(pascals(r, *self.readings.get(&r.symbol)?)));
         let today = boils - YOUNG * (boils + 273.15) * (STANDARD_PA - read.unwrap_or(STANDARD_PA));
@@ -76,6 +100,9 @@ impl Evaluated<'_> {
         let (below, above) = (apart(today - range.0), apart(range.1 - today));
         if below.is_none() && above.is_none() {
             return (Standing::Settled, Matter::BoilsAsPure { substance, known });
+        }
+        if expected {
+            return (Standing::Settled, Matter::RangeAsExpected { substance, known });
         }
         (Standing::Doubtful, Matter::BoilsOutside { substance, known, below, above })
     }
@@ -94,16 +121,39 @@ fn pascals(reading: &Reading, read: Decimal) -> f64 {
     reading.unit.to_base(read.to_f64()) / pascal
 }
 
-fn verdict(material: &Material, known: (f64, f64), range: (f64, f64), slack: f64) -> (Standing, Matter) {
+/// How far the thermometer and the reading may shift an end: the tolerance of the one, a step of the other.
+fn allowance(reading: &Reading) -> f64 {
+    reading.instrument.tolerance.max(1.0) + reading.instrument.resolution
+}
+
+/// Whether a range lies where the practical itself expects it, of what is not meant to be pure yet: a crude distillate, a
+/// second crop.
+fn as_the_file_expects(reading: &Reading, range: (f64, f64)) -> bool {
+    let Some(end) = reading.expected_end else { return false };
+    let allowed = allowance(reading);
+    range.0 >= reading.expected.to_f64() - allowed && range.1 <= end.to_f64() + allowed
+}
+
+/// Too high comes first: no impurity raises where a solid melts.
+fn melting(
+    material: &Material,
+    known: (f64, f64),
+    range: (f64, f64),
+    allowed: f64,
+    expected: bool,
+) -> (Standing, Matter) {
     let substance = material.name.clone();
     let shown = format!("{} to {} °C", known.0, known.1);
     let (below, above, width) = (known.0 - range.0, range.1 - known.1, range.1 - range.0);
-    if below > slack || width > NARROW.max(known.1 - known.0) {
-        let below = fixed(below.max(0.0), 1);
-        return (Standing::Doubtful, Matter::MeltsLow { substance, known: shown, below, width: fixed(width, 1) });
-    }
-    if above > slack {
+    if above > allowed {
         return (Standing::Doubtful, Matter::MeltsHigh { substance, known: shown, above: fixed(above, 1) });
     }
-    (Standing::Settled, Matter::MeltsAsPure { substance, known: shown })
+    if below <= allowed && width <= NARROW.max(known.1 - known.0) {
+        return (Standing::Settled, Matter::MeltsAsPure { substance, known: shown });
+    }
+    if expected {
+        return (Standing::Settled, Matter::RangeAsExpected { substance, known: shown });
+    }
+    let below = fixed(below.max(0.0), 1);
+    (Standing::Doubtful, Matter::MeltsLow { substance, known: shown, below, width: fixed(width, 1) })
 }

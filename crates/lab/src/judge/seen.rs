@@ -25,11 +25,7 @@ impl Evaluated<'_> {
                     Some((_, Matter::NotAsExpected { .. })) if by_sight && deciding == Some(symbol) => None,
                     told => told,
                 };
-                // A test tells how pure something is; what is seen of a reaction tells which reagent is left.
-                let judgement = match asked.kind {
-                    ObservationKind::SpotTest => Judgement::Purity,
-                    ObservationKind::Choice | ObservationKind::Code | ObservationKind::Note => Judgement::Limiting,
-                };
+                let judgement = gives_away(asked);
                 out.extend(told.map(|(standing, matter)| {
                     // The practical's own words are for the bench: its author chose what they give away.
                     let own_words = matches!(matter, Matter::SeenMeans { .. });
@@ -41,6 +37,16 @@ impl Evaluated<'_> {
                 }));
             }
         }
+    }
+}
+
+/// Whose disclosure what is said of an observation waits for: what it is evidence of. Of one that declares nothing, a test
+/// waits as purity does, and what is seen of a reaction as the limiting reagent does, so that nothing is given away early.
+fn gives_away(asked: &Observation) -> Judgement {
+    match (&asked.evidence, asked.kind) {
+        (Some(evidence), _) => evidence.of,
+        (None, ObservationKind::SpotTest) => Judgement::Purity,
+        (None, ObservationKind::Choice | ObservationKind::Code | ObservationKind::Note) => Judgement::Limiting,
     }
 }
 
@@ -56,6 +62,7 @@ fn seen_at(asked: &Observation, seen: &str) -> Option<(Standing, Matter)> {
         return Some((standing, Matter::SeenMeans { means: means.clone(), seen }));
     }
     match asked.kind {
+        ObservationKind::SpotTest if !decides(asked) => None,
         ObservationKind::SpotTest if as_expected => Some((Standing::Settled, Matter::TestPassed { seen })),
         ObservationKind::SpotTest => {
             let (positive, negative) = (asked.positive_control.clone(), asked.negative_control.clone());

@@ -3,6 +3,8 @@
 
 use super::{Advice, Matter};
 use crate::evaluated::Evaluated;
+use practical::Reading;
+use practical::file::Step;
 use std::collections::BTreeSet;
 
 impl Evaluated<'_> {
@@ -23,6 +25,20 @@ impl Evaluated<'_> {
         }
         out.retain(|slot| !self.readings.contains_key(slot));
         out
+    }
+
+    /// Steps of which all that they ask for stands or is spared, counted from 0.
+    pub(crate) fn complete(&self, spared: &BTreeSet<String>) -> BTreeSet<u32> {
+        let Evaluated { practical, entries, .. } = self;
+        let complete = |step: &Step| {
+            let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(Reading::slots);
+            let mut open = places.filter(|s| !self.readings.contains_key(&s.symbol) && !spared.contains(&s.symbol));
+            open.next().is_none()
+                && step.observes.iter().all(|o| entries.observations.contains_key(o))
+                && step.answers.iter().all(|a| entries.is_answered(a))
+        };
+        let steps = practical.steps.iter().enumerate();
+        steps.filter(|(_, step)| complete(step)).map(|(i, _)| super::number(i)).collect()
     }
 }
 

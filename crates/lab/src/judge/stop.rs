@@ -4,11 +4,11 @@
 //! clock, which starts on its condition. Where a step is done in portions, what they add up to stands beside it.
 
 use super::advice::plain;
-use super::{Advice, Matter, Standing, fixed, number};
+use super::{Advice, Matter, Standing, figures, fixed, number};
 use crate::evaluated::Evaluated;
-use practical::file::ReadingKind;
-use practical::file::{Step, Stop};
-use practical::{Amount, Reading};
+use measure::{Decimal, Unit};
+use practical::file::{ReadingKind, Step, Stop};
+use practical::{Amount, Part, Reading};
 
 impl Evaluated<'_> {
     pub(super) fn stops(&self, out: &mut Vec<Advice>) {
@@ -21,60 +21,111 @@ impl Evaluated<'_> {
 
     fn stop(&self, at: u32, step: &Step, stop: &Stop) -> Option<Advice> {
         match stop {
-            Stop::PhAtMost { ph } => {
-                self.reach(at, step, Reading::is_ph, &Reach { target: *ph, down: true, what: "pH", unit: "" })
-            }
-            Stop::PhAtLeast { ph } => {
-                self.reach(at, step, Reading::is_ph, &Reach { target: *ph, down: false, what: "pH", unit: "" })
-            }
-            Stop::Temperature { reaches } => {
-                let celsius = Amount::parse(reaches).ok()?.base() - 273.15;
-                self.reach(
-                    at,
-                    step,
-                    Reading::is_temperature,
-                    &Reach { target: celsius, down: false, what: "", unit: "°C" },
-                )
-            }
-            Stop::Dissolved => self.sight(at, step, "everything dissolved"),
-            Stop::Colour { to } => self.sight(at, step, to),
-            Stop::DrippingStops => self.sight(at, step, "no more drips"),
+            Stop::Dissolved => self.sight(at, step, "everything dissolved", &[]),
+            Stop::Colour { to, past } => self.sight(at, step, to, past),
+            Stop::DrippingStops => self.sight(at, step, "no more drips", &[]),
             // Told by the agreement of weighings, and by the clock.
             Stop::ConstantMass { .. } | Stop::Time { .. } => None,
+            Stop::PhAtMost { .. }
+            | Stop::PhAtLeast { .. }
+            | Stop::Temperature { .. }
+            | Stop::RisesTo { .. }
+            | Stop::FallsTo { .. }
+            | Stop::AtMost { .. }
+            | Stop::AtLeast { .. }
+            | Stop::Within { .. }
+            | Stop::NotAbove { .. }
+            | Stop::StaysWithin { .. } => self.level(at, step, stop),
         }
     }
 
-    /// A number that has to come up, or down, to a target: the last reading of the right kind counts.
-    fn reach(&self, at: u32, step: &Step, is: fn(&Reading) -> bool, reach: &Reach) -> Option<Advice> {
-        let last = |reading: &Reading| {
-            // Of a range (pH paper) the end that is farther from the target counts.
-            let worse = if reading.kind == ReadingKind::Interval && !reach.down { "[from]" } else { "" };
-            let slots = reading.slots();
-            slots.iter().rev().filter(|s| s.symbol.ends_with(worse)).find_map(|s| self.readings.get(&s.symbol).copied())
+    /// A number that is brought to a level: the last reading that shows it counts.
+    fn level(&self, at: u32, step: &Step, stop: &Stop) -> Option<Advice> {
+        let level = stop.level().ok()??;
+        let (reading, low, high) =
+            self.practical.shows_the_level(step).find_map(|r| self.last_shown(r).map(|(low, high)| (r, low, high)))?;
+        let unit = if level.is_ph { Unit::one() } else { reading.unit.clone() };
+        let target = unit.from_base(level.amount.base());
+        let margin = stop.margin().and_then(|m| Amount::parse(m).ok());
+        let margin = margin.map(|m| unit.difference_from_base(m.unit.difference_to_base(m.value.to_f64())));
+        // What binary fractions leave is no distance.
+        let tiny = 1e-9 * (1.0 + target.abs());
+        let (short, over) = (target - low.to_f64(), high.to_f64() - target);
+        let beyond = |by: f64| margin.filter(|m| by > m + tiny).map(|_| by);
+        let way = match stop {
+            Stop::PhAtMost { .. } | Stop::AtMost { .. } if over > tiny => Way::NotYet(over),
+            Stop::FallsTo { .. } if over > tiny => Way::NotYet(over),
+            Stop::FallsTo { .. } => beyond(short).map_or(Way::There, Way::Past),
+            Stop::PhAtLeast { .. } | Stop::AtLeast { .. } if short > tiny => Way::NotYet(short),
+            Stop::RisesTo { .. } if short > tiny => Way::NotYet(short),
+            Stop::RisesTo { .. } => beyond(over).map_or(Way::There, Way::Past),
+            Stop::Within { .. } | Stop::StaysWithin { .. } => match (beyond(short), beyond(over)) {
+                (Some(by), _) => Way::Below(by),
+                (None, Some(by)) => Way::Above(by),
+                (None, None) => Way::There,
+            },
+            Stop::NotAbove { .. } if over > tiny => Way::Above(over),
+            // From which side an older file does not say: near it is there, and of anything else nothing is known.
+            Stop::Temperature { .. } => {
+                let near = reading.instrument.tolerance.max(reading.instrument.resolution) + tiny;
+                (short.abs() <= near || over.abs() <= near).then_some(Way::There)?
+            }
+            Stop::PhAtMost { .. }
+            | Stop::AtMost { .. }
+            | Stop::PhAtLeast { .. }
+            | Stop::AtLeast { .. }
+            | Stop::NotAbove { .. }
+            | Stop::Dissolved
+            | Stop::Colour { .. }
+            | Stop::ConstantMass { .. }
+            | Stop::DrippingStops
+            | Stop::Time { .. } => Way::There,
         };
-        // What is recorded at the end of the step stands above what was read on the way.
-        let mut of_kind = step.records.iter().rev().filter_map(|s| self.practical.reading(s)).filter(|r| is(r));
-        let (reading, last) = of_kind.find_map(|r| Some((r, last(r)?)))?;
-        let short = if reach.down { last.to_f64() - reach.target } else { reach.target - last.to_f64() };
-        let said = |text: String| [reach.what, &text, reach.unit].map(str::trim).join(" ").trim().to_owned();
-        let target = said(fixed(reach.target, reading.decimals.min(1)));
-        let found = Some(said(last.to_string()));
-        Some(if short <= 0.0 {
-            plain(at, Standing::Settled, Matter::StopReached { target, found })
-        } else {
-            let by = Some(format!("{} {}", fixed(short, reading.decimals), reach.unit).trim().to_owned());
-            plain(at, Standing::Waiting, Matter::StopNotYet { target, found, by })
-        })
+        let shown = if level.is_ph { ("pH ", String::new()) } else { ("", format!(" {}", unit.written())) };
+        let said = |text: &str| format!("{}{text}{}", shown.0, shown.1);
+        let target = said(&written(&level.amount, &unit));
+        let found = if low == high { said(&low.to_string()) } else { said(&format!("{low} to {high}")) };
+        let by = |by: f64| format!("{}{}", fixed(by, reading.decimals), shown.1);
+        let (standing, matter) = match way {
+            Way::There => (Standing::Settled, Matter::StopReached { target, found: Some(found) }),
+            Way::NotYet(far) => {
+                (Standing::Waiting, Matter::StopNotYet { target, found: Some(found), by: Some(by(far)) })
+            }
+            Way::Past(far) => (Standing::Doubtful, passed(target, found, by(far), "")),
+            Way::Above(far) => (Standing::Doubtful, passed(target, found, by(far), stop.way_back().0)),
+            Way::Below(far) if stop.way_back().1.is_empty() => {
+                (Standing::Waiting, Matter::StopNotYet { target, found: Some(found), by: Some(by(far)) })
+            }
+            Way::Below(far) => {
+                let back = Some(stop.way_back().1.to_owned());
+                (Standing::Waiting, Matter::StopPassed { target, found: Some(found), by: Some(by(far)), below: true, back })
+            }
+        };
+        Some(plain(at, standing, matter))
+    }
+
+    /// What a reading showed last: one number, of a range (pH paper) both its ends.
+    fn last_shown(&self, reading: &Reading) -> Option<(Decimal, Decimal)> {
+        let slots = reading.slots();
+        let at = |part: Part| slots.iter().find(|s| s.part == part).and_then(|s| self.readings.get(&s.symbol)).copied();
+        if reading.kind == ReadingKind::Interval {
+            return Some((at(Part::From)?, at(Part::To)?));
+        }
+        let last = slots.iter().rev().find_map(|s| self.readings.get(&s.symbol).copied())?;
+        Some((last, last))
     }
 
     /// Something to be seen: the step's own question decides.
-    fn sight(&self, at: u32, step: &Step, target: &str) -> Option<Advice> {
+    fn sight(&self, at: u32, step: &Step, target: &str, past: &[String]) -> Option<Advice> {
         let asked =
             step.observes.iter().find_map(|o| self.practical.observation(o).filter(|o| !o.expected.is_empty()))?;
         let seen = self.entries.observations.get(&asked.symbol)?;
         let target = target.to_owned();
         Some(if *seen == asked.expected {
             plain(at, Standing::Settled, Matter::StopReached { target, found: None })
+        } else if past.contains(seen) {
+            let found = Some(seen.clone());
+            plain(at, Standing::Doubtful, Matter::StopPassed { target, found, by: None, below: false, back: None })
         } else {
             plain(at, Standing::Waiting, Matter::StopNotYet { target, found: None, by: None })
         })
@@ -90,11 +141,21 @@ impl Evaluated<'_> {
     }
 }
 
-/// What a number has to reach.
-struct Reach {
-    target: f64,
-    /// From above.
-    down: bool,
-    what: &'static str,
-    unit: &'static str,
+/// Where a number stands beside the level that it is brought to, and by how much.
+enum Way {
+    There,
+    NotYet(f64),
+    Past(f64),
+    Above(f64),
+    Below(f64),
+}
+
+/// A level as it is written, in the unit of what is read.
+fn written(level: &Amount, unit: &Unit) -> String {
+    if level.unit.same_as(unit) { level.value.to_string() } else { figures(unit.from_base(level.base()), 3) }
+}
+
+fn passed(target: String, found: String, by: String, back: &str) -> Matter {
+    let back = (!back.is_empty()).then(|| back.to_owned());
+    Matter::StopPassed { target, found: Some(found), by: Some(by), below: false, back }
 }

@@ -141,6 +141,9 @@ fn agreements(outcome: &GroupOutcome) -> Vec<f64> {
         Matter::NextTitre { .. }
         | Matter::StopReached { .. }
         | Matter::StopNotYet { .. }
+        | Matter::StopPassed { .. }
+        | Matter::RangeAsExpected { .. }
+        | Matter::OtherThanItsVial { .. }
         | Matter::PortionsSoFar { .. }
         | Matter::Needed { .. }
         | Matter::TakenIsEnough { .. }

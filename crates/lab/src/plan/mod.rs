@@ -163,15 +163,27 @@ struct Setting<'p> {
     evaluation: Evaluation<'p>,
 }
 
+/// Every reading, by slot, as it would be if all went by the plan, in the unit that it is read in: what is planned of the
+/// material that it measures, otherwise what is expected; of a group with an assignment by its own.
+#[must_use]
+pub fn planned_readings(practical: &Practical) -> BTreeMap<String, Decimal> {
+    let own = practical.allotted.assignment.as_deref().and_then(|name| practical.assignment(name));
+    by_plan(practical, &own.map(expected).unwrap_or_default())
+}
+
+fn by_plan(practical: &Practical, expected: &BTreeMap<String, Decimal>) -> BTreeMap<String, Decimal> {
+    let slots = practical.slots();
+    let values = slots.iter().map(|s| {
+        let own = expected.get(&s.reading.symbol).copied();
+        let end = s.reading.expected_end.filter(|_| s.part == Part::To);
+        (s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading)))
+    });
+    values.collect()
+}
+
 impl<'p> Bare<'p> {
     fn of(practical: &'p Practical, expected: &BTreeMap<String, Decimal>) -> Bare<'p> {
-        let slots = practical.slots();
-        let values = slots.iter().map(|s| {
-            let own = expected.get(&s.reading.symbol).copied();
-            let end = s.reading.expected_end.filter(|_| s.part == Part::To);
-            (s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading)))
-        });
-        Bare { practical, inputs: inputs(practical, &values.collect()) }
+        Bare { practical, inputs: inputs(practical, &by_plan(practical, expected)) }
     }
 
     fn setting(&self) -> Setting<'_> {

@@ -151,7 +151,9 @@ impl Setting<'_> {
                 let of = step.dries.as_ref().and_then(|d| practical.material(d));
                 tell(beside.clone(), Unrecorded::DryingTemperature, of.map_or("", |m| &m.name));
             }
-            let up_to = matches!(step.stop, Some(Stop::PhAtMost { .. } | Stop::PhAtLeast { .. } | Stop::Colour { .. }));
+            let up_to = step.stop.as_ref().is_some_and(|stop| {
+                matches!(stop, Stop::Colour { .. }) || stop.level().is_ok_and(|l| l.is_some_and(|l| l.is_ph))
+            });
             let recorded = step.adds.iter().any(|a| self.is_recorded(&a.material));
             if up_to && !step.adds.is_empty() && step.records.is_empty() && !recorded {
                 let of = step.adds.first().and_then(|a| practical.material(&a.material));

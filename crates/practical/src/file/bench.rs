@@ -1,5 +1,6 @@
 //! Instruments, vessels, shared resources, readings and observations.
 
+use super::Judgement;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -138,7 +139,7 @@ pub struct Observation {
     /// What can be seen; left out for a code and a note.
     #[serde(default)]
     pub choices: Vec<String>,
-    /// What is seen when all is as it should be; left out for a code and a note.
+    /// What is seen when all is as it should be; left out where that differs between groups, or is not known before.
     #[serde(default)]
     pub expected: String,
     /// What shows how the test looks when the substance is there.
@@ -150,4 +151,19 @@ pub struct Observation {
     /// What a choice means for the work, and what to do next, told at once: `"all dissolved" = "Add more carbonate …"`.
     #[serde(default)]
     pub means: BTreeMap<String, String>,
+    /// What it is evidence of. Without it, what was seen speaks for nothing but itself.
+    #[serde(default)]
+    pub evidence: Option<Evidence>,
+}
+
+/// What something seen is evidence of.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = DeclaredEvidence))]
+#[serde(deny_unknown_fields)]
+pub struct Evidence {
+    /// The judgement that it weighs on.
+    pub of: Judgement,
+    /// Of the limiting reagent: the material that limits where this choice is seen. A choice that is not named says nothing.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub says: BTreeMap<String, String>,
 }

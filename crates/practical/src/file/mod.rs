@@ -1,4 +1,4 @@
-//! The practical file as it stands on disk: format 1.0 of `*.practical.toml`.
+//! The practical file as it stands on disk: format 1.1 of `*.practical.toml`.
 //!
 //! Nothing is interpreted here but the shape: an unknown key, a missing one and a wrong kind of value are told with
 //! their line. Quantities are texts with their unit, so that digits survive: `3.0 ± 0.1 g`. Documented with an example
@@ -10,7 +10,7 @@ mod results;
 mod steps;
 
 pub use bench::{
-    InstrumentItem, Observation, ObservationKind, ReadingItem, ReadingKind, RepeatsItem, Resource, Vessel,
+    Evidence, InstrumentItem, Observation, ObservationKind, ReadingItem, ReadingKind, RepeatsItem, Resource, Vessel,
 };
 pub use materials::{Arrangement, Form, MaterialItem, ReactionItem, Role, Solubility};
 pub use results::{
@@ -21,7 +21,7 @@ pub use results::{
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, SecondCrop, Step, Stop, Variant};
 
 use super::error::PracticalProblem;
-use super::{FORMAT, RoleItem};
+use super::{FORMAT, READ_AS_THEY_STAND, RoleItem};
 use chem::MassTable;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -35,7 +35,7 @@ pub const MAX_CHARACTERS: usize = 200_000;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct File {
-    /// Version of the format: `1.0`.
+    /// Version of the format: `1.1`.
     pub format: String,
     /// Stable identity, as in an address: `epsom-salt`.
     pub id: String,
@@ -153,7 +153,7 @@ pub(super) fn read(text: &str) -> Result<Shape, (usize, PracticalProblem)> {
     let document = Document::parse(text.to_owned())
         .map_err(|e| (e.span().map_or(0, |s| s.start), PracticalProblem::Text(e.message().to_owned())))?;
     // The version first: a newer file may well have keys that are unknown here.
-    if let Some(found) = document.get("format").and_then(toml_edit::Item::as_str).filter(|f| *f != FORMAT) {
+    if let Some(found) = document.get("format").and_then(toml_edit::Item::as_str).filter(|f| *f != FORMAT && !READ_AS_THEY_STAND.contains(f)) {
         let at = document.get("format").and_then(toml_edit::Item::span).map_or(0, |s| s.start);
         return Err((at, PracticalProblem::Format { found: found.chars().take(20).collect(), known: FORMAT }));
     }

@@ -224,8 +224,10 @@ pub enum Judgement {
     Dryness,
     /// How much is still needed.
     Needed,
-    /// Whether it is pure, and what it is.
+    /// Whether it is pure.
     Purity,
+    /// Which substance an unknown is.
+    Identity,
 }
 
 /// Marks for one result.
@@ -318,6 +320,9 @@ pub struct Assignment {
     /// Expected readings by symbol, where they differ.
     #[serde(default)]
     pub expected: BTreeMap<String, String>,
+    /// What its groups see when all is as it should be, by observation, where it differs.
+    #[serde(default)]
+    pub observed: BTreeMap<String, String>,
     /// Code of the unknown.
     #[serde(default)]
     pub unknown: Option<String>,
@@ -335,6 +340,12 @@ pub struct Unknown {
     pub code: String,
     /// What is in it.
     pub is: String,
+    /// Expected readings by symbol, for whoever works on it.
+    #[serde(default)]
+    pub expected: BTreeMap<String, String>,
+    /// What is seen of it when all is as it should be, by observation.
+    #[serde(default)]
+    pub observed: BTreeMap<String, String>,
 }
 
 /// What the instructor found beforehand.

@@ -1,5 +1,6 @@
 //! Steps at the bench.
 
+use crate::amount::{Level, QuantityError};
 use serde::{Deserialize, Serialize};
 
 /// One step at the bench.
@@ -120,6 +121,83 @@ pub enum Stop {
     Colour {
         /// In words: `first lasting pink`.
         to: String,
+        /// Choices of the step's observation that show that it was passed: `deep pink`.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        past: Vec<String>,
+    },
+    /// Something comes up to a level: a bath that is heated, a pH while base is added.
+    RisesTo {
+        /// As in `60 °C`, `pH 8.0`.
+        to: String,
+        /// So far beyond it is past it: `3 °C`. Left out, nothing is said of what lies beyond.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        past: Option<String>,
+        /// Symbol of the reading that shows it; the only one of its kind that the step records, if left out.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
+    },
+    /// Something comes down to a level: a solution that cools.
+    FallsTo {
+        /// As in `7 °C`.
+        to: String,
+        /// So far beyond it is past it. Left out, nothing is said of what lies beyond.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        past: Option<String>,
+        /// As with what rises.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
+    },
+    /// It is this or below, from wherever it came.
+    AtMost {
+        /// As in `pH 2.0`, `10 °C`.
+        value: String,
+        /// As with what rises.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
+    },
+    /// It is this or above, from wherever it came.
+    AtLeast {
+        /// As in `pH 9.0`.
+        value: String,
+        /// As with what rises.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
+    },
+    /// It lies near this, from either side.
+    Within {
+        /// As in `pH 5.00`.
+        value: String,
+        /// How near: `0.05`, `2 °C`.
+        by: String,
+        /// What to do when it lies above: `add acid dropwise`.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        above: String,
+        /// What to do when it lies below.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        below: String,
+        /// As with what rises.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
+    },
+    /// It goes on as long as it stays below a limit, which need not be reached: a distillate collected up to 55 °C.
+    NotAbove {
+        /// As in `55 °C`.
+        limit: String,
+        /// As with what rises.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
+    },
+    /// It is held near a level for a time.
+    StaysWithin {
+        /// As in `60 °C`.
+        value: String,
+        /// How near: `3 °C`.
+        by: String,
+        /// As in `10 min`, from when it is there.
+        lasts: String,
+        /// As with what rises.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reading: Option<String>,
     },
     /// Two weighings in a row agree.
     ConstantMass {
@@ -128,7 +206,7 @@ pub enum Stop {
     },
     /// Nothing drips any more.
     DrippingStops,
-    /// A temperature is reached.
+    /// A temperature is reached; from which side a file of format 1.0 does not say.
     Temperature {
         /// As in `60 °C`.
         reaches: String,
@@ -140,6 +218,102 @@ pub enum Stop {
         /// When the clock starts: `it boils`.
         from: String,
     },
+}
+
+impl Stop {
+    /// The level that it goes by, where it goes by one.
+    ///
+    /// # Errors
+    /// When what is written is no level.
+    pub fn level(&self) -> Result<Option<Level>, QuantityError> {
+        let text = match self {
+            Stop::PhAtMost { ph } | Stop::PhAtLeast { ph } => return Level::ph(*ph).map(Some),
+            Stop::Temperature { reaches: text }
+            | Stop::RisesTo { to: text, .. }
+            | Stop::FallsTo { to: text, .. }
+            | Stop::AtMost { value: text, .. }
+            | Stop::AtLeast { value: text, .. }
+            | Stop::Within { value: text, .. }
+            | Stop::NotAbove { limit: text, .. }
+            | Stop::StaysWithin { value: text, .. } => text,
+            Stop::Dissolved
+            | Stop::Colour { .. }
+            | Stop::ConstantMass { .. }
+            | Stop::DrippingStops
+            | Stop::Time { .. } => return Ok(None),
+        };
+        Level::parse(text).map(Some)
+    }
+
+    /// How far from the level is told, where it is said: how near it has to be, or how far beyond is past it.
+    #[must_use]
+    pub fn margin(&self) -> Option<&str> {
+        match self {
+            Stop::Within { by, .. } | Stop::StaysWithin { by, .. } => Some(by),
+            Stop::RisesTo { past, .. } | Stop::FallsTo { past, .. } => past.as_deref(),
+            Stop::Dissolved
+            | Stop::PhAtMost { .. }
+            | Stop::PhAtLeast { .. }
+            | Stop::Colour { .. }
+            | Stop::ConstantMass { .. }
+            | Stop::DrippingStops
+            | Stop::Temperature { .. }
+            | Stop::AtMost { .. }
+            | Stop::AtLeast { .. }
+            | Stop::NotAbove { .. }
+            | Stop::Time { .. } => None,
+        }
+    }
+
+    /// The reading that it names.
+    #[must_use]
+    pub fn names_a_reading(&self) -> Option<&str> {
+        match self {
+            Stop::RisesTo { reading, .. }
+            | Stop::FallsTo { reading, .. }
+            | Stop::AtMost { reading, .. }
+            | Stop::AtLeast { reading, .. }
+            | Stop::Within { reading, .. }
+            | Stop::NotAbove { reading, .. }
+            | Stop::StaysWithin { reading, .. } => reading.as_deref(),
+            Stop::Dissolved
+            | Stop::PhAtMost { .. }
+            | Stop::PhAtLeast { .. }
+            | Stop::Colour { .. }
+            | Stop::ConstantMass { .. }
+            | Stop::DrippingStops
+            | Stop::Temperature { .. }
+            | Stop::Time { .. } => None,
+        }
+    }
+
+    /// What to do when it lies above the level, and when it lies below, in the practical's own words; empty where none is said.
+    #[must_use]
+    pub fn way_back(&self) -> (&str, &str) {
+        if let Stop::Within { above, below, .. } = self { (above, below) } else { ("", "") }
+    }
+
+    /// The time that it lasts, and from when it counts, where it goes by a clock.
+    #[must_use]
+    pub fn lasts(&self) -> Option<(&str, Option<&str>)> {
+        match self {
+            Stop::Time { lasts, from } => Some((lasts, Some(from))),
+            Stop::StaysWithin { lasts, .. } => Some((lasts, None)),
+            Stop::Dissolved
+            | Stop::PhAtMost { .. }
+            | Stop::PhAtLeast { .. }
+            | Stop::Colour { .. }
+            | Stop::ConstantMass { .. }
+            | Stop::DrippingStops
+            | Stop::Temperature { .. }
+            | Stop::RisesTo { .. }
+            | Stop::FallsTo { .. }
+            | Stop::AtMost { .. }
+            | Stop::AtLeast { .. }
+            | Stop::Within { .. }
+            | Stop::NotAbove { .. } => None,
+        }
+    }
 }
 
 /// Something that goes into the vessel.

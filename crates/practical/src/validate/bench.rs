@@ -2,10 +2,10 @@
 
 use super::{Report, keys, unknown};
 use crate::error::PracticalProblem as Problem;
-use crate::file::{File, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop};
+use crate::file::{Evidence, File, Judgement, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop};
 use crate::technique::technique;
 use crate::{Amount, Material, QuantityError, Reading, Stated, minutes};
-use measure::{Decimal, Dimension, Instrument, Unit};
+use measure::{Dimension, Instrument, Unit};
 use sheet::Repeats;
 
 /// A series of readings is taken by hand: one every half minute for an hour.
@@ -67,11 +67,8 @@ fn reading(
         }
         return Err(at("of", unknown("material", of, known)));
     }
-    let expected = match item.expected.split_once(" to ").filter(|_| item.kind == ReadingKind::Interval) {
-        Some((from, to)) => decimal(from).and_then(|from| Ok((from, Some(decimal(to)?)))),
-        None => decimal(&item.expected).map(|value| (value, None)),
-    };
-    let (expected, expected_end) = expected.map_err(|e| at("expected", quantity(&item.expected, e)))?;
+    let expected = crate::reading::expectation(item.kind, &item.expected);
+    let (expected, expected_end) = expected.map_err(|e| at("expected", quantity(&item.expected, e.to_string())))?;
     let [low, high] = item.range;
     if low.partial_cmp(&high) != Some(std::cmp::Ordering::Less) {
         return Err(at("range", Problem::Senseless("its range has no width")));
@@ -120,10 +117,6 @@ fn reading(
     })
 }
 
-fn decimal(text: &str) -> Result<Decimal, String> {
-    Decimal::parse(text).map_err(|e| e.to_string())
-}
-
 pub(super) fn observations(report: &mut Report<'_>, file: &File) {
     report.distinct("observations", "symbol", "observation", file.observations.iter().map(|o| o.symbol.as_str()));
     for (i, o) in file.observations.iter().enumerate() {
@@ -138,7 +131,9 @@ pub(super) fn observations(report: &mut Report<'_>, file: &File) {
             ObservationKind::SpotTest if o.positive_control.is_empty() || o.negative_control.is_empty() => {
                 Some(("kind", Problem::Senseless("a spot test has a positive and a negative control")))
             }
-            ObservationKind::Choice | ObservationKind::SpotTest if !o.choices.contains(&o.expected) => {
+            ObservationKind::Choice | ObservationKind::SpotTest
+                if !o.expected.is_empty() && !o.choices.contains(&o.expected) =>
+            {
                 Some(("expected", unknown("choice", &o.expected, o.choices.iter().map(String::as_str))))
             }
             ObservationKind::Note if !o.choices.is_empty() || !o.expected.is_empty() => {
@@ -148,11 +143,35 @@ pub(super) fn observations(report: &mut Report<'_>, file: &File) {
         };
         let means = o.means.keys().find(|choice| !o.choices.contains(choice));
         let told = means.map(|choice| ("means", unknown("choice", choice, o.choices.iter().map(String::as_str))));
-        let problem = problem.or(told);
+        let problem = problem.or(told).or_else(|| o.evidence.as_ref().and_then(|e| evidence(file, o, e)));
         if let Some((key, problem)) = problem {
             report.fail(&keys!["observations", i, key], words, problem);
         }
     }
+}
+
+/// What is wrong with what an observation is evidence of.
+fn evidence(file: &File, o: &Observation, evidence: &Evidence) -> Option<(&'static str, Problem)> {
+    let told = |problem| Some(("evidence", problem));
+    if o.kind == ObservationKind::Note {
+        return told(Problem::Senseless("a note is read by people; it is evidence of nothing"));
+    }
+    match evidence.of {
+        Judgement::Limiting | Judgement::Purity | Judgement::Identity | Judgement::Dryness => {}
+        Judgement::Yield | Judgement::Concordance | Judgement::Needed => {
+            let sense = "something seen is evidence of what limits, of purity, of dryness or of what it is";
+            return told(Problem::Senseless(sense));
+        }
+    }
+    if let Some(choice) = evidence.says.keys().find(|c| !o.choices.contains(c)) {
+        return told(unknown("choice", choice, o.choices.iter().map(String::as_str)));
+    }
+    if evidence.of == Judgement::Limiting && evidence.says.is_empty() {
+        return told(Problem::Senseless("say which material limits where it is seen: says = { fizzes = \"solid\" }"));
+    }
+    let materials = || file.materials.iter().map(|m| m.symbol.as_str());
+    let stray = evidence.says.values().find(|m| !materials().any(|known| known == m.as_str()));
+    stray.filter(|_| evidence.of == Judgement::Limiting).and_then(|m| told(unknown("material", m, materials())))
 }
 
 /// The observations, with the codes of the unknowns to choose from where one is asked for.
@@ -180,7 +199,42 @@ pub(super) fn steps(report: &mut Report<'_>, file: &File, materials: &[Material]
     for (i, step) in file.steps.iter().enumerate() {
         names(report, file, materials, i, step);
         quantities(report, i, step);
+        if let Some(problem) = step.stop.as_ref().and_then(|stop| stop_that_cannot_be(file, step, stop)) {
+            report.fail(&keys!["steps", i, "stop"], format!("step '{}'", step.title), problem);
+        }
     }
+}
+
+/// What is wrong with a stop that goes by a level or a colour.
+fn stop_that_cannot_be(file: &File, step: &Step, stop: &Stop) -> Option<Problem> {
+    let quantity =
+        |text: &str, e: QuantityError| Some(Problem::Quantity { text: text.to_owned(), reason: e.to_string() });
+    let level = match stop.level() {
+        Ok(level) => level,
+        Err(e) => return quantity("stop", e),
+    };
+    if let (Some(level), Some(margin)) = (&level, stop.margin()) {
+        match Amount::parse(margin) {
+            Err(e) => return quantity(margin, e),
+            Ok(m) if m.unit.dimension() != level.amount.unit.dimension() => {
+                return Some(Problem::Senseless("how near it has to be is said in the unit of the level"));
+            }
+            Ok(m) if m.value.to_f64() <= 0.0 => {
+                return Some(Problem::Senseless("how near it has to be is more than nothing"));
+            }
+            Ok(_) => {}
+        }
+    }
+    if let Some(name) = stop.names_a_reading().filter(|name| !step.records.iter().any(|r| r == name)) {
+        return Some(unknown("reading that this step records", name, step.records.iter().map(String::as_str)));
+    }
+    let Stop::Colour { past, .. } = stop else { return None };
+    let choices = || {
+        let seen = file.observations.iter().filter(|o| step.observes.contains(&o.symbol));
+        seen.flat_map(|o| &o.choices).map(String::as_str)
+    };
+    let stray = past.iter().find(|p| !choices().any(|c| c == p.as_str()))?;
+    Some(unknown("choice that this step observes", stray, choices()))
 }
 
 /// Every name that a step uses is there.
@@ -271,21 +325,11 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
     let second = step.crystallises.as_ref().and_then(|c| c.second_crop.as_ref());
     stated("crystallises", second.map(|s| &s.evaporated_to), wet);
     stated("crystallises", second.map(|s| &s.worth), &[D::MASS]);
-    match &step.stop {
-        Some(Stop::ConstantMass { within }) => stated("stop", Some(within), &[D::MASS]),
-        Some(Stop::Temperature { reaches }) => stated("stop", Some(reaches), &[D::TEMPERATURE]),
-        Some(Stop::Time { lasts, .. }) => time(report, &keys!["steps", i, "stop"], &words, lasts),
-        Some(Stop::PhAtMost { ph } | Stop::PhAtLeast { ph }) if !(-2.0..=16.0).contains(ph) => {
-            report.fail(&keys!["steps", i, "stop"], &words, Problem::Senseless("a pH lies between -2 and 16"));
-        }
-        Some(
-            Stop::Dissolved
-            | Stop::Colour { .. }
-            | Stop::DrippingStops
-            | Stop::PhAtMost { .. }
-            | Stop::PhAtLeast { .. },
-        )
-        | None => {}
+    if let Some(Stop::ConstantMass { within }) = &step.stop {
+        stated("stop", Some(within), &[D::MASS]);
+    }
+    if let Some((lasts, _)) = step.stop.as_ref().and_then(Stop::lasts) {
+        time(report, &keys!["steps", i, "stop"], &words, lasts);
     }
     if let Some(wait) = &step.wait {
         time(report, &keys!["steps", i, "wait"], &words, wait);

@@ -9,7 +9,7 @@ use crate::method::Expansion;
 use crate::{Amount, Material, Practical, ResultSpec, Stated, Subject, Tolerance};
 use measure::{Decimal, Dimension, Unit};
 use sheet::Draft;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Everything that weighings, titres, methods and results of one's own define.
 pub(super) fn expand<'m>(report: &mut Report<'_>, file: &File, materials: &'m [Material]) -> Expansion<'m> {
@@ -191,12 +191,46 @@ fn tolerance(text: &str, unit: &Unit) -> Result<Tolerance, String> {
     }
 }
 
+/// What some groups read and see that others do not: of things that are there, in a way that they can be.
+fn own_expectations(
+    report: &mut Report<'_>,
+    file: &File,
+    (section, i): (&'static str, usize),
+    words: &str,
+    expected: &BTreeMap<String, String>,
+    observed: &BTreeMap<String, String>,
+) {
+    for (symbol, text) in expected {
+        let path = &keys![section, i, "expected", symbol.as_str()];
+        let Some(reading) = file.readings.iter().find(|r| r.symbol == *symbol) else {
+            let names = file.readings.iter().map(|r| r.symbol.as_str());
+            report.fail(path, words, unknown("reading", symbol, names));
+            continue;
+        };
+        if let Err(e) = crate::reading::expectation(reading.kind, text) {
+            report.fail(path, words, Problem::Quantity { text: text.clone(), reason: e.to_string() });
+        }
+    }
+    for (symbol, choice) in observed {
+        let path = &keys![section, i, "observed", symbol.as_str()];
+        match file.observations.iter().find(|o| o.symbol == *symbol) {
+            None => {
+                let names = file.observations.iter().map(|o| o.symbol.as_str());
+                report.fail(path, words, unknown("observation", symbol, names));
+            }
+            Some(o) if !o.choices.contains(choice) => {
+                report.fail(path, words, unknown("choice", choice, o.choices.iter().map(String::as_str)));
+            }
+            Some(_) => {}
+        }
+    }
+}
+
 pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
     report.distinct("unknowns", "code", "unknown", file.unknowns.iter().map(|u| u.code.as_str()));
     report.distinct("assignments", "name", "assignment", file.assignments.iter().map(|a| a.name.as_str()));
     for (i, assignment) in file.assignments.iter().enumerate() {
         let words = format!("assignment '{}'", assignment.name);
-        let readings = file.readings.iter().map(|r| r.symbol.as_str());
         let materials = file.materials.iter().map(|m| m.symbol.as_str());
         let results = file.results.iter().map(|r| r.name.as_str());
         let codes = file.unknowns.iter().map(|u| u.code.as_str());
@@ -212,7 +246,6 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
             assignment.limiting.iter().collect(),
             file.materials.iter().map(|m| m.symbol.as_str()).collect(),
         );
-        known("expected", "reading", assignment.expected.keys().collect(), readings.collect());
         known("accepted", "result", assignment.accepted.keys().collect(), results.collect());
         known("unknown", "unknown", assignment.unknown.iter().collect(), codes.collect());
         for (symbol, text) in &assignment.planned {
@@ -221,12 +254,12 @@ pub(super) fn differences_between_groups(report: &mut Report<'_>, file: &File) {
                 report.fail(&keys!["assignments", i, "planned", symbol.as_str()], &words, problem);
             }
         }
-        for (symbol, text) in &assignment.expected {
-            if let Err(e) = Decimal::parse(text) {
-                let problem = Problem::Quantity { text: text.clone(), reason: e.to_string() };
-                report.fail(&keys!["assignments", i, "expected", symbol.as_str()], &words, problem);
-            }
-        }
+        let (expected, observed) = (&assignment.expected, &assignment.observed);
+        own_expectations(report, file, ("assignments", i), &words, expected, observed);
+    }
+    for (i, unknown) in file.unknowns.iter().enumerate() {
+        let words = format!("unknown '{}'", unknown.code);
+        own_expectations(report, file, ("unknowns", i), &words, &unknown.expected, &unknown.observed);
     }
     for (i, c) in file.class.iter().enumerate() {
         let names = file.results.iter().map(|r| r.name.as_str());

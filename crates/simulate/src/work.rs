@@ -1,0 +1,251 @@
+//! A group takes its readings, looks, waits, answers, and says each thing as a bench sends it.
+
+use crate::instruments::Instruments;
+use crate::truth::{Truth, draw};
+use lab::bench::{Entries, Entry, Room, Taken, accepted};
+use lab::evaluated::{Evaluated, ResultState};
+use lab::group::GroupOutcome;
+use lab::judge::Matter;
+use measure::rounding::{Ties, decimal_of, to_figures};
+use measure::{Decimal, Unit};
+use practical::file::{AnswerKind, ObservationKind, Role, Stop};
+use practical::{Part, Practical, ResultSpec, minutes};
+use rand::{Rng, SeedableRng};
+use rand_chacha::ChaCha8Rng;
+use std::collections::BTreeSet;
+
+/// One thing said at a bench.
+#[derive(Debug, Clone, PartialEq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = SaidAtABench))]
+pub struct Said {
+    /// Seconds from the start.
+    pub at: i64,
+    /// What.
+    #[serde(flatten)]
+    pub entry: Entry,
+}
+
+/// What a group hears once it has said something.
+#[derive(Debug)]
+pub struct Heard<'a> {
+    /// What was said.
+    pub said: &'a Said,
+    /// Everything that stands.
+    pub entries: &'a Entries,
+    /// Everything that follows.
+    pub outcome: &'a GroupOutcome,
+}
+
+/// One group of one practical, with what is really there.
+#[derive(Debug)]
+pub struct Group<'p> {
+    practical: &'p Practical,
+    truth: Truth,
+    instruments: Instruments,
+    rng: ChaCha8Rng,
+    /// Seconds from the start.
+    now: i64,
+    entries: Entries,
+    said: Vec<Said>,
+}
+
+impl<'p> Group<'p> {
+    /// A faultless group at a practical as it is allotted to it.
+    #[must_use]
+    pub fn at(practical: &'p Practical, seed: u64) -> Group<'p> {
+        let mut rng = ChaCha8Rng::seed_from_u64(seed);
+        let truth = draw(practical, &mut rng);
+        let (instruments, entries, said) = (Instruments::default(), Entries::default(), Vec::new());
+        Group { practical, truth, instruments, rng, now: 0, entries, said }
+    }
+
+    /// What stands when everything has been said.
+    #[must_use]
+    pub fn entries(&self) -> &Entries {
+        &self.entries
+    }
+
+    /// The readings as they would stand without any instrument: what is really there, to eight figures.
+    #[must_use]
+    pub fn really(&self) -> Entries {
+        let exact = |slot: &String| {
+            let value = decimal_of(self.truth.of(slot)).map(|d| to_figures(d, 8, Ties::HalfUp));
+            (slot.clone(), value.map_or_else(String::new, |v| v.to_string()))
+        };
+        Entries { readings: self.entries.readings.keys().map(exact).collect(), ..self.entries.clone() }
+    }
+
+    /// Does all the work, step by step, and listens after each thing said. The whole of what was said.
+    pub fn work(&mut self, mut listen: impl FnMut(&Heard<'_>)) -> Vec<Said> {
+        let steps = self.practical.bench_steps();
+        for (i, step) in steps.iter().enumerate() {
+            let number = u32::try_from(i).unwrap_or(u32::MAX);
+            self.say(Entry::Begun { step: number }, &mut listen);
+            self.now += 120;
+            let lasts = step.stop.as_ref().and_then(Stop::lasts).map(|(lasts, _)| lasts);
+            let waits = step.wait.as_deref().filter(|_| !step.records.is_empty());
+            if let Some(span) = lasts.or(waits) {
+                self.say(Entry::Clock { step: number, running: true, seconds: None }, &mut listen);
+                self.now += seconds(span);
+                self.say(Entry::Clock { step: number, running: false, seconds: None }, &mut listen);
+            }
+            self.record(&step.records, &mut listen);
+            self.repeat_while_wanted(number, &mut listen);
+            for symbol in &step.observes {
+                self.look(symbol, &mut listen);
+            }
+            for result in &step.answers {
+                self.answer(result, &mut listen);
+            }
+            self.say(Entry::Step { step: number, done: true }, &mut listen);
+            if let Some(wait) = step.wait.as_deref().filter(|_| step.records.is_empty()) {
+                self.now += seconds(wait);
+            }
+        }
+        let asked: Vec<String> = self.practical.results.iter().filter(|r| r.asked).map(|r| r.name.clone()).collect();
+        for result in asked.iter().filter(|r| !self.entries.answers.contains_key(*r)).collect::<Vec<_>>() {
+            self.answer(result, &mut listen);
+        }
+        std::mem::take(&mut self.said)
+    }
+
+    /// The places of a step, trial by trial, as many as the practical asks for to begin with.
+    fn record(&mut self, slots: &[String], listen: &mut impl FnMut(&Heard<'_>)) {
+        for slot in slots {
+            let there = self.practical.slot(slot);
+            let wanted = there.as_ref().is_none_or(|s| match s.part {
+                Part::Trial(t) => t < self.practical.repeats_wanted(s.reading),
+                Part::Whole | Part::From | Part::To => true,
+            });
+            if wanted {
+                self.read(slot, listen);
+            }
+        }
+    }
+
+    /// One more, while the practical's own rule asks for it and there is a place.
+    fn repeat_while_wanted(&mut self, step: u32, listen: &mut impl FnMut(&Heard<'_>)) {
+        loop {
+            let outcome = Evaluated::of(self.practical, &self.entries).outcome();
+            let wants = |m: &Matter| {
+                matches!(m, Matter::OneMore { .. } | Matter::AnotherTrial { .. } | Matter::OnceAgain { .. })
+            };
+            if !outcome.advice.iter().any(|a| a.step == step && wants(&a.matter)) {
+                return;
+            }
+            let recorded = &self.practical.steps[step as usize].records;
+            let axes: BTreeSet<&str> = recorded
+                .iter()
+                .filter_map(|r| Some(self.practical.reading(r)?.repeats.as_ref()?.axis.as_str()))
+                .collect();
+            let along = self.practical.slots().into_iter().filter(|s| {
+                s.reading.repeats.as_ref().is_some_and(|r| axes.contains(r.axis.as_str()))
+                    && !self.entries.readings.contains_key(&s.symbol)
+            });
+            let mut next: Vec<(Part, String)> = along.map(|s| (s.part, s.symbol)).collect();
+            let Some(first) = next.first().map(|(part, _)| *part) else { return };
+            next.retain(|(part, _)| *part == first);
+            for (_, slot) in next {
+                self.now += 240;
+                self.read(&slot, listen);
+            }
+        }
+    }
+
+    fn read(&mut self, slot: &str, listen: &mut impl FnMut(&Heard<'_>)) {
+        let Some(reading) = self.practical.reading(slot) else { return };
+        self.now += 60;
+        let mut shown = || self.instruments.shown(reading, self.truth.of(slot), &mut self.rng);
+        let text = shown();
+        // A mass to be constant that has one place shows there what it was before.
+        let weighed = self.practical.steps.iter().filter_map(|s| self.practical.weighed_until_constant(s));
+        let again = reading.repeats.is_none() && weighed.into_iter().any(|w| w.symbol == reading.symbol);
+        let steps = if again { vec![shown()] } else { Vec::new() };
+        let unit = reading.unit.written().to_owned();
+        self.say(Entry::Reading(Taken { symbol: slot.to_owned(), text, unit, steps, ..Taken::default() }), listen);
+    }
+
+    /// What is to be seen by whoever works as it should be.
+    fn look(&mut self, symbol: &str, listen: &mut impl FnMut(&Heard<'_>)) {
+        let Some(asked) = self.practical.observation(symbol) else { return };
+        let choice = match asked.kind {
+            ObservationKind::Code => self.practical.allotted.unknown.clone().or_else(|| asked.choices.first().cloned()),
+            ObservationKind::Note => Some("as it should be".to_owned()),
+            ObservationKind::Choice | ObservationKind::SpotTest if asked.expected.is_empty() => None,
+            ObservationKind::Choice | ObservationKind::SpotTest => Some(asked.expected.clone()),
+        };
+        if let Some(choice) = choice {
+            self.say(Entry::Observation { symbol: symbol.to_owned(), choice }, listen);
+        }
+    }
+
+    /// What the program itself shows, typed as an answer, in one of the units that fit.
+    fn answer(&mut self, result: &str, listen: &mut impl FnMut(&Heard<'_>)) {
+        let Some(asked) = self.practical.result(result) else { return };
+        let (text, unit) = match asked.answer {
+            AnswerKind::Words => ("It was as the question says.".to_owned(), String::new()),
+            AnswerKind::Limiting | AnswerKind::Formula => match self.as_chosen(asked) {
+                Some(text) => (text, String::new()),
+                None => return,
+            },
+            AnswerKind::Number => match self.as_shown(asked) {
+                Some(shown) => shown,
+                None => return,
+            },
+        };
+        self.say(Entry::Answer { result: result.to_owned(), text, unit, by: None }, listen);
+    }
+
+    fn as_chosen(&self, asked: &ResultSpec) -> Option<String> {
+        let bench = Evaluated::of(self.practical, &self.entries);
+        if asked.answer == AnswerKind::Limiting {
+            let limits = bench.outcome().limiting?.limits;
+            return self.practical.materials.iter().find(|m| m.name == limits).map(|m| m.symbol.clone());
+        }
+        // What was made is known to be what it is.
+        let made = self.practical.materials.iter().find(|m| m.role == Role::Product).and_then(|m| m.formula.as_ref());
+        made.map(|f| f.typed().to_owned())
+    }
+
+    fn as_shown(&mut self, asked: &ResultSpec) -> Option<(String, String)> {
+        let outcome = Evaluated::of(self.practical, &self.entries).outcome();
+        let state = outcome.results.into_iter().find(|r| r.name == asked.name)?.state;
+        let ResultState::Value(shown) = state else { return None };
+        let fitting: Vec<&Unit> = asked.units.iter().filter(|u| u.dimension() == asked.unit.dimension()).collect();
+        let unit = match fitting.len() {
+            0 => &asked.unit,
+            n => fitting[self.rng.random_range(0..n)],
+        };
+        Some((in_unit(&shown.text, &asked.unit, unit)?, unit.written().to_owned()))
+    }
+
+    fn say(&mut self, entry: Entry, listen: &mut impl FnMut(&Heard<'_>)) {
+        let room = Room::default();
+        // What a bench would refuse, nobody hears of.
+        let Ok(entry) = accepted(self.practical, &room, entry) else { return };
+        self.entries.put(&entry, self.now * 1000, &room);
+        let said = Said { at: self.now, entry };
+        let outcome = Evaluated::of(self.practical, &self.entries).outcome();
+        listen(&Heard { said: &said, entries: &self.entries, outcome: &outcome });
+        self.said.push(said);
+    }
+}
+
+/// A value as shown, written in another unit of its dimension with the same figures.
+fn in_unit(text: &str, from: &Unit, to: &Unit) -> Option<String> {
+    if from.same_as(to) {
+        return Some(text.to_owned());
+    }
+    let typed = Decimal::parse(text).ok()?;
+    let figures = typed.significant_figures().unwrap_or(1).max(1);
+    let value = to.from_base(from.to_base(typed.to_f64()));
+    Some(to_figures(decimal_of(value)?, figures, Ties::HalfUp).to_string())
+}
+
+/// The shortest time that a wait or a clock lasts.
+fn seconds(text: &str) -> i64 {
+    let (least, _) = minutes(text).unwrap_or((0.0, None));
+    #[expect(clippy::cast_possible_truncation, reason = "a wait is weeks at most")]
+    let seconds = (least * 60.0) as i64;
+    seconds
+}
