@@ -116,14 +116,19 @@ impl PracticalSource {
         }
     }
 
-    fn read(&self, assignment: Option<&str>) -> Result<Practical, ComputeError> {
-        let text = match self {
-            PracticalSource::Text { text } => text,
+    /// The text of the file.
+    pub(super) fn text(&self) -> Result<&str, ComputeError> {
+        match self {
+            PracticalSource::Text { text } => Ok(text),
             PracticalSource::Library { id } => {
                 let id: String = id.chars().take(60).collect();
-                return Err(ComputeError::undefined(format!("the library has no practical '{id}'")));
+                Err(ComputeError::undefined(format!("the library has no practical '{id}'")))
             }
-        };
+        }
+    }
+
+    pub(super) fn read(&self, assignment: Option<&str>) -> Result<Practical, ComputeError> {
+        let text = self.text()?;
         let practical = Practical::parse(text).map_err(|e| ComputeError::Sheet { message: e.to_string() })?;
         match assignment {
             Some(name) if practical.assignment(name).is_none() => {

@@ -8,7 +8,7 @@ use super::worksheet::Worksheet;
 use super::{ComputeError, Measured, Worked};
 use chem::{MassTable, element};
 use measure::Dimension;
-use practical::book;
+use practical::{Stated, book};
 use serde::{Deserialize, Serialize};
 use sheet::{Evaluation, Outcome};
 
@@ -26,6 +26,12 @@ pub enum CompositionQuestion {
         /// Largest subscript tried; 6 unless said.
         #[serde(default = "six")]
         most: u32,
+        /// How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`.
+        #[serde(default)]
+        scatter: Option<String>,
+        /// The formula that was to be found.
+        #[serde(default)]
+        declared: Option<String>,
         /// Relative atomic masses.
         #[serde(default)]
         masses: MassTable,
@@ -43,6 +49,12 @@ pub enum CompositionQuestion {
         /// Largest subscript tried; 6 unless said.
         #[serde(default = "six")]
         most: u32,
+        /// How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`.
+        #[serde(default)]
+        scatter: Option<String>,
+        /// The formula that was to be found.
+        #[serde(default)]
+        declared: Option<String>,
         /// Relative atomic masses.
         #[serde(default)]
         masses: MassTable,
@@ -59,6 +71,12 @@ pub enum CompositionQuestion {
         with_anhydrous: Measured,
         /// Numbers of water tried.
         candidates: Vec<f64>,
+        /// How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`.
+        #[serde(default)]
+        scatter: Option<String>,
+        /// The number of water that was to be found.
+        #[serde(default)]
+        declared: Option<f64>,
         /// Relative atomic masses.
         #[serde(default)]
         masses: MassTable,
@@ -160,6 +178,10 @@ pub enum CompositionAnswer {
         ratios: Vec<f64>,
         /// Of the consistent ones, the one with the smallest subscripts.
         simplest: Option<String>,
+        /// The nearest with no subscript above three, whether it fits or not.
+        nearest_simple: Option<String>,
+        /// How the declared formula stands; none where none was declared.
+        declared: Option<Declared>,
         /// Relative uncertainty of the amounts that would leave only the best, in percent; none where it is alone.
         decided_by_percent: Option<f64>,
         /// Amounts and solution.
@@ -171,8 +193,14 @@ pub enum CompositionAnswer {
         status: Fitted,
         /// Those within the 95 % interval, best first.
         consistent: Vec<Candidate>,
-        /// x ± 1.96 u.
+        /// x ± 1.96 u, the scatter of the chemistry in it.
         interval: [f64; 2],
+        /// Standard uncertainty of x, the scatter of the chemistry in it.
+        uncertainty: f64,
+        /// The nearest candidate, whether it fits or not.
+        nearest: Option<f64>,
+        /// How the declared number stands; none where none was declared.
+        declared: Option<Declared>,
         /// x and solution.
         worked: Worked,
     },
@@ -203,9 +231,28 @@ pub enum CompositionAnswer {
     },
 }
 
+/// How a formula that was to be found stands beside the data. It is accepted where either holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = DeclaredFormula))]
+pub struct Declared {
+    /// It fits within 95 %.
+    pub consistent: bool,
+    /// It is the nearest simple one.
+    pub nearest_simple: bool,
+}
+
+/// A scatter as a part; nothing where none is said.
+fn scatter_of(text: Option<&str>) -> Result<f64, ComputeError> {
+    let Some(text) = text else { return Ok(0.0) };
+    let field = "scatter";
+    let stated = Stated::parse(text).map_err(|e| ComputeError::quantity(field, format!("{field}: {e}")))?;
+    let sound = stated.amount.unit.dimension() == Dimension::ONE && (0.0..0.5).contains(&stated.base());
+    sound.then(|| stated.base()).ok_or_else(|| ComputeError::impossible("a scatter lies between 0 % and 50 %"))
+}
+
 pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer, ComputeError> {
     match question {
-        CompositionQuestion::Formula { elements, parts, most, masses } => {
+        CompositionQuestion::Formula { elements, parts, most, scatter, declared, masses } => {
             if elements.len() != parts.len() || !(2..=6).contains(&elements.len()) {
                 return Err(ComputeError::undefined("give two to six elements, each with its part"));
             }
@@ -228,9 +275,18 @@ pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer
                     sheet.define(&format!("n_{symbol}"), format!("amount of {symbol} in 100 g"), expression, "mol");
                 }
             }
-            fit(sheet, elements, *most)
+            fit(sheet, elements, *most, scatter.as_deref(), declared.as_deref())
         }
-        CompositionQuestion::Crucible { elements, crucible, with_element, with_product, most, masses } => {
+        CompositionQuestion::Crucible {
+            elements,
+            crucible,
+            with_element,
+            with_product,
+            most,
+            scatter,
+            declared,
+            masses,
+        } => {
             let mut sheet = Worksheet::by_table(masses);
             for symbol in elements {
                 sheet.material(symbol, known(symbol)?, None)?;
@@ -252,10 +308,20 @@ pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer
                 amount(second, "m_with_product", "m_with_element"),
                 "mol",
             );
-            fit(sheet, elements, *most)
+            fit(sheet, elements, *most, scatter.as_deref(), declared.as_deref())
         }
-        CompositionQuestion::Hydrate { salt, crucible, with_hydrate, with_anhydrous, candidates, masses } => {
-            hydrate(salt, [crucible, with_hydrate, with_anhydrous], candidates, masses)
+        CompositionQuestion::Hydrate {
+            salt,
+            crucible,
+            with_hydrate,
+            with_anhydrous,
+            candidates,
+            scatter,
+            declared,
+            masses,
+        } => {
+            let scatter = scatter_of(scatter.as_deref())?;
+            hydrate(salt, [crucible, with_hydrate, with_anhydrous], candidates, (scatter, *declared), masses)
         }
         CompositionQuestion::Molecular { empirical, molar_mass, masses } => {
             let mut sheet = Worksheet::by_table(masses);
@@ -319,10 +385,18 @@ fn known(symbol: &str) -> Result<&str, ComputeError> {
 }
 
 /// All formulas up to `most`, ranked by how they fit the amounts.
-fn fit(mut sheet: Worksheet, elements: &[String], most: u32) -> Result<CompositionAnswer, ComputeError> {
+fn fit(
+    mut sheet: Worksheet,
+    elements: &[String],
+    most: u32,
+    scatter: Option<&str>,
+    declared: Option<&str>,
+) -> Result<CompositionAnswer, ComputeError> {
+    let scatter = 100.0 * scatter_of(scatter)?;
+    let declared = declared.map(chem::Formula::parse).transpose()?;
     let parts: Vec<String> = elements.iter().map(|e| format!("{e}, n_{e}")).collect();
     let most = most.clamp(1, sheet::Candidates::most(elements.len()));
-    sheet.draft("formula_found", format!("formula({}, {most})", parts.join(", ")));
+    sheet.draft("formula_found", format!("formula({}, {most}, {scatter} %)", parts.join(", ")));
     let solved = sheet.finish()?;
     let evaluation = solved.evaluate();
     let worked = solved.worked(&evaluation)?;
@@ -349,6 +423,14 @@ fn fit(mut sheet: Worksheet, elements: &[String], most: u32) -> Result<Compositi
         critical: found.critical,
         ratios: amounts.iter().map(|n| n / least).collect(),
         simplest: found.simplest().map(|c| found.written(c)),
+        nearest_simple: found.nearest_simple.as_ref().map(|c| found.written(c)),
+        declared: declared.map(|formula| {
+            let is = |c: &sheet::Candidate| chem::Formula::parse(&found.written(c)).is_ok_and(|f| f == formula);
+            Declared {
+                consistent: found.consistent.iter().any(is),
+                nearest_simple: found.nearest_simple.as_ref().is_some_and(is),
+            }
+        }),
         decided_by_percent,
         worked,
     })
@@ -358,6 +440,7 @@ fn hydrate(
     salt: &str,
     readings: [&Measured; 3],
     candidates: &[f64],
+    (scatter, declared): (f64, Option<f64>),
     masses: &MassTable,
 ) -> Result<CompositionAnswer, ComputeError> {
     let mut sheet = Worksheet::by_table(masses);
@@ -377,6 +460,7 @@ fn hydrate(
     sheet.define("w_water", "water by mass", "m_water / (m_hydrate - m_empty)", "%");
     let worked = sheet.solve()?;
     let (x, u) = worked.result("x").map_or((0.0, 0.0), |r| (r.value, r.standard_uncertainty));
+    let u = u.hypot(scatter * x);
     let reach = 1.96 * u;
     let mut consistent: Vec<Candidate> = candidates
         .iter()
@@ -390,10 +474,20 @@ fn hydrate(
     consistent.sort_by(|a, b| a.chi_squared.total_cmp(&b.chi_squared));
     Ok(CompositionAnswer::Hydrate {
         status: status(consistent.len()),
+        declared: declared.map(|d| Declared {
+            consistent: (x - d).abs() <= reach,
+            nearest_simple: nearest(x, candidates).is_some_and(|c| c == d),
+        }),
+        nearest: nearest(x, candidates),
         consistent,
         interval: [x - reach, x + reach],
+        uncertainty: u,
         worked,
     })
+}
+
+fn nearest(x: f64, candidates: &[f64]) -> Option<f64> {
+    candidates.iter().copied().min_by(|a, b| (x - a).abs().total_cmp(&(x - b).abs()))
 }
 
 pub(super) fn status(consistent: usize) -> Fitted {

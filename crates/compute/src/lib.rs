@@ -5,6 +5,7 @@
 
 mod acid_base;
 mod agreement;
+mod bench;
 mod class;
 mod composition;
 mod equation;
@@ -22,8 +23,9 @@ mod worksheet;
 
 pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
 pub use agreement::{AgreeingSet, Agreement, School, Titre};
+pub use bench::{BenchAnswer, BenchQuestion, OddReading, Sent, SimulateAnswer, SimulateQuestion, Told};
 pub use class::{CheckAnswer, CheckQuestion, CohortGroup, CohortQuestion, PracticalSource};
-pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Fitted};
+pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Declared, Fitted};
 pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
 pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
@@ -77,6 +79,10 @@ pub enum Request {
     Check(CheckQuestion),
     /// What do the groups of a class say together?
     Cohort(CohortQuestion),
+    /// What is said of a bench, by all that it sent?
+    Bench(BenchQuestion),
+    /// What would a faultless group send?
+    Simulate(SimulateQuestion),
 }
 
 impl Request {
@@ -86,7 +92,19 @@ impl Request {
         match &mut self {
             Request::Check(q) => q.practical.resolve(library),
             Request::Cohort(q) => q.practical.resolve(library),
-            _ => {}
+            Request::Bench(q) => q.practical.resolve(library),
+            Request::Simulate(q) => q.practical.resolve(library),
+            Request::Number(_)
+            | Request::Formula(_)
+            | Request::Equation(_)
+            | Request::Reaction(_)
+            | Request::Titration(_)
+            | Request::Composition(_)
+            | Request::Solution(_)
+            | Request::AcidBase(_)
+            | Request::Statistics(_)
+            | Request::Sheet(_)
+            | Request::Practical(_) => {}
         }
         self
     }
@@ -123,6 +141,10 @@ pub enum Response {
     Check(CheckAnswer),
     /// About a class.
     Cohort(Cohort),
+    /// About a bench.
+    Bench(Box<BenchAnswer>),
+    /// A group.
+    Simulate(SimulateAnswer),
 }
 
 /// The answer to `request`.
@@ -144,5 +166,7 @@ pub fn compute(request: &Request) -> Result<Response, ComputeError> {
         Request::Practical(q) => Response::Practical(Box::new(practical::answer(q))),
         Request::Check(q) => Response::Check(class::checked(q)?),
         Request::Cohort(q) => Response::Cohort(class::of_class(q)?),
+        Request::Bench(q) => Response::Bench(Box::new(bench::answer(q)?)),
+        Request::Simulate(q) => Response::Simulate(bench::simulated(q)?),
     })
 }

@@ -4,8 +4,9 @@
 //! checking add their questions to [`Evaluated`] in files of their own.
 
 use crate::bench::{Circumstances, Entries};
-use measure::rounding::{Ties, decimal_of, to_place, uncertainty_figures};
-use measure::{Decimal, Source};
+use measure::rounding::{Ties, decimal_of, figures, to_place, uncertainty_figures};
+use measure::{Contribution, Decimal, Distribution, Source, rectangular};
+use practical::file::DigitsPolicy;
 use practical::{Part, Practical};
 use serde::Serialize;
 use sheet::{Evaluation, Given, Inputs, Line, Outcome, Value};
@@ -144,7 +145,13 @@ fn inputs_on(
         let on = how.get(&slot.symbol).and_then(|h| h.on.as_ref()).unwrap_or(&reading.instrument);
         let given = readings.get(&slot.symbol).map(|value| {
             let read = if reading.tared { Given::tared } else { Given::reading };
-            read(&slot.symbol, *value, &reading.unit, on)
+            let mut given = read(&slot.symbol, *value, &reading.unit, on);
+            given.contributions.extend(practical.end_point(reading).map(|litres| Contribution {
+                source: Source::EndPoint(slot.symbol.clone()),
+                standard_uncertainty: rectangular(litres),
+                distribution: Distribution::Rectangular,
+            }));
+            given
         });
         match slot.part {
             Part::Trial(_) => inputs.series.entry(reading.symbol.clone()).or_default().push(given),
@@ -169,10 +176,22 @@ pub(crate) fn result_outcome(practical: &Practical, evaluation: &Evaluation<'_>,
 }
 
 fn shown(practical: &Practical, evaluation: &Evaluation<'_>, name: &str, v: &Value) -> ResultState {
-    let (Some(definition), Some(text)) = (practical.program.definition(name), evaluation.shown(name)) else {
-        return ResultState::Failed { reason: format!("'{name}' is beyond any number") };
-    };
+    let beyond = || ResultState::Failed { reason: format!("'{name}' is beyond any number") };
+    let Some(definition) = practical.program.definition(name) else { return beyond() };
     let unit = &definition.unit;
+    let text = match practical.result(name).map(|r| r.digits) {
+        Some(DigitsPolicy::Exactly(n)) if !practical.program.is_formula(definition) => {
+            Some(figures(unit.from_base(v.value), n)).filter(|t| !t.is_empty())
+        }
+        Some(
+            DigitsPolicy::Exactly(_)
+            | DigitsPolicy::AsFewest
+            | DigitsPolicy::AsFewestWithinOne
+            | DigitsPolicy::AtLeastTwo,
+        )
+        | None => evaluation.shown(name),
+    };
+    let Some(text) = text else { return beyond() };
     let uncertainty = unit.difference_from_base(2.0 * v.standard_uncertainty);
     let budget = v.budget.iter().map(|s| BudgetShare { source: s.source.clone(), fraction: s.fraction }).collect();
     ResultState::Value(ShownValue {

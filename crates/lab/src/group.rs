@@ -5,8 +5,8 @@
 use crate::check::Verdict;
 use crate::evaluated::{Evaluated, ResultOutcome, ResultState, ShownValue};
 use crate::judge::{
-    Advice, Finding, Hypothesis, LimitingFinding, Next, Standing, Waiting, YieldFinding, delivered, limiting,
-    plausibility, waiting, yield_above_theory,
+    Advice, Finding, Hypothesis, LimitingFinding, Next, Standing, Waiting, YieldFinding, delivered, limiting, waiting,
+    yield_above_theory,
 };
 use practical::file::Role;
 use serde::Serialize;
@@ -53,9 +53,7 @@ impl Evaluated<'_> {
     #[must_use]
     pub fn outcome(&self) -> GroupOutcome {
         let (practical, entries) = (self.practical, self.entries);
-        let how = |slot: &String| entries.circumstances.get(slot);
-        let slots = self.readings.keys();
-        let findings = slots.map(|s| (s.clone(), plausibility(practical, s, &self.readings, how(s))));
+        let findings = self.readings.keys().map(|s| (s.clone(), self.findings_of(s)));
         let findings: BTreeMap<String, Vec<Finding>> = findings.filter(|(_, f)| !f.is_empty()).collect();
         let worst = |f: &[Finding]| f.iter().map(Finding::standing).max();
         let advice = self.advice();

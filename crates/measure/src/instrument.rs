@@ -89,6 +89,8 @@ pub enum Source {
     Calibration(String),
     /// Reading it once: this reading's own.
     Reading(String),
+    /// Where the end of a titration was seen: each titration's own.
+    EndPoint(String),
     /// A stated property of a material, such as the strength on the label.
     Stated(String),
     /// The relative atomic mass of one element.

@@ -36,6 +36,7 @@ pub use changes::{Change, changes};
 pub use edit::{Edit, EditError, edited};
 pub use error::{PracticalError, PracticalErrors, PracticalProblem, Told};
 pub use kit::{blank, kit};
+pub use method::{Agreement, Compared, Rule};
 pub use place::{Key, Place};
 pub use reactions::{Reaction, written};
 pub use reading::{Part, Reading, Slot};

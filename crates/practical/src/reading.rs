@@ -4,7 +4,7 @@
 //! titration, `T_melt[from]` where the melting begins.
 
 use super::Practical;
-use super::file::{Method, ReadingKind, Step, Stop};
+use super::file::{ReadingKind, Step, Stop};
 use measure::{Decimal, DecimalError, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
 
@@ -40,6 +40,8 @@ pub struct Reading {
     pub of: Option<String>,
     /// How often it is taken.
     pub repeats: Option<Repeats>,
+    /// So many repeats are enough, where the file says it.
+    pub enough: Option<usize>,
     /// Whether the balance was set to zero before.
     pub tared: bool,
     /// The reading that it is plotted against.
@@ -134,6 +136,12 @@ impl Reading {
     #[must_use]
     pub fn is_open_ended(&self) -> bool {
         self.axis_is(PORTIONS) || self.axis_is(POINTS)
+    }
+
+    /// How many repeats are enough, whatever they show; none where that is not known beforehand.
+    #[must_use]
+    pub fn enough(&self) -> Option<usize> {
+        self.enough.or_else(|| self.is_open_ended().then_some(1))
     }
 
     fn axis_is(&self, axis: &str) -> bool {
@@ -253,8 +261,7 @@ impl Practical {
     /// How many places a group fills when all goes well.
     #[must_use]
     pub fn places_wanted(&self) -> usize {
-        let wanted =
-            |r: &Reading| if r.repeats.is_some() { self.repeats_wanted(r) } else { r.slots().len() };
+        let wanted = |r: &Reading| if r.repeats.is_some() { self.repeats_wanted(r) } else { r.slots().len() };
         self.readings.iter().map(wanted).sum()
     }
 
@@ -265,11 +272,14 @@ impl Practical {
         let Some(repeats) = &reading.repeats else { return 1 };
         let constant =
             || self.steps.iter().filter_map(|s| self.weighed_until_constant(s)).any(|w| w.symbol == reading.symbol);
-        let titrated = self.file.titres.iter().any(|t| self.axis_of(&t.end) == Some(repeats.axis.as_str()));
+        let titrated = self.file.titres.iter().filter(|t| self.axis_of(&t.end) == Some(repeats.axis.as_str()));
+        let agreeing = titrated.map(|t| self.agreement(t).map_or(2, |a| a.wanted)).max();
         let needed = if self.is_plotted(reading) || reading.axis_is(PORTIONS) {
             1
-        } else if titrated {
-            repeats.rough + self.trials_wanted()
+        } else if let Some(enough) = reading.enough {
+            enough
+        } else if let Some(agreeing) = agreeing {
+            repeats.rough + agreeing
         } else if constant() {
             2
         } else {
@@ -281,17 +291,6 @@ impl Practical {
     fn axis_of(&self, symbol: &str) -> Option<&str> {
         let reading = self.readings.iter().find(|r| r.symbol == symbol)?;
         reading.repeats.as_ref().map(|r| r.axis.as_str())
-    }
-
-    /// How many accurate titrations have to agree.
-    fn trials_wanted(&self) -> usize {
-        let asked = self.file.methods.iter().find_map(|m| match m {
-            Method::Titrate { trials, .. }
-            | Method::BackTitration { trials, .. }
-            | Method::Standardise { trials, .. } => Some(trials.unwrap_or(2)),
-            _ => None,
-        });
-        asked.unwrap_or(2).max(2) as usize
     }
 
     /// The slot with this symbol.

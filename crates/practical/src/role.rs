@@ -41,6 +41,8 @@ pub enum SheetRole {
     Recovery,
     /// A component as a part of a sample.
     MassFraction,
+    /// The same of each trial apart.
+    MassFractionEach,
     /// What was found in all parts, as a part of the whole.
     PartsFound,
     /// How far a result lies from the accepted value, as a part of that.
@@ -58,6 +60,7 @@ impl SheetRole {
             | SheetRole::Concentration
             | SheetRole::ConcentrationEach
             | SheetRole::MassConcentration
+            | SheetRole::MassFractionEach
             | SheetRole::MeanTitre
             | SheetRole::ExcessLeft
             | SheetRole::Reacted
@@ -86,6 +89,7 @@ impl SheetRole {
             SheetRole::Extent
             | SheetRole::Recovery
             | SheetRole::MassFraction
+            | SheetRole::MassFractionEach
             | SheetRole::PartsFound
             | SheetRole::PercentError => Subject::None,
         }

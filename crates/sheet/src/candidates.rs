@@ -29,9 +29,14 @@ pub struct Candidates {
     pub consistent: Vec<Candidate>,
     /// The nearest that does not fit.
     pub nearest_rejected: Option<Candidate>,
+    /// The nearest with no subscript above three, whether it fits or not.
+    pub nearest_simple: Option<Candidate>,
     /// χ² that 5 % of true formulas exceed.
     pub critical: f64,
 }
+
+/// Largest subscript of a simple formula.
+const SIMPLE: u32 = 3;
 
 impl Candidates {
     /// The largest subscript that may be tried of so many parts: some ten thousand formulas at most.
@@ -61,8 +66,9 @@ impl Candidates {
         let critical = chi_quantile(amounts.len() - 1);
         let split = tried.partition_point(|c| c.chi_squared <= critical);
         let nearest_rejected = tried.get(split).cloned();
+        let nearest_simple = tried.iter().find(|c| c.subscripts.iter().all(|s| *s <= SIMPLE)).cloned();
         tried.truncate(split);
-        Some(Candidates { parts, consistent: tried, nearest_rejected, critical })
+        Some(Candidates { parts, consistent: tried, nearest_rejected, nearest_simple, critical })
     }
 
     /// Of the consistent ones, that with the smallest subscripts: what a chemist writes down.

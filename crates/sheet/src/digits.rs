@@ -101,7 +101,9 @@ impl Precision {
         }
     }
 
-    fn last_place(self) -> Option<f64> {
+    /// One unit in the last place, in base units; none for an exact value.
+    #[must_use]
+    pub fn last_place(self) -> Option<f64> {
         match self {
             Precision::Exact => None,
             Precision::Known { last_place, .. } => Some(last_place),

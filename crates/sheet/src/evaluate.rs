@@ -149,7 +149,12 @@ fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) 
             let coarsest = there.fold(Precision::Exact, |p, n| p.sum(of[*n], runner.values[*n]));
             match fold {
                 Fold::StandardDeviation => Precision::from_figures(2, value),
-                _ => coarsest.sum(Precision::Exact, value),
+                // One of them, with what its own digits claim.
+                Fold::Smallest | Fold::Largest | Fold::LastAgreeing(_) => {
+                    let one = nodes.iter().find(|n| runner.states[**n] == State::Ready && runner.values[**n] == value);
+                    one.map_or(coarsest, |n| of[*n])
+                }
+                Fold::Mean | Fold::Sum | Fold::Range | Fold::ConcordantMean(_) => coarsest.sum(Precision::Exact, value),
             }
         }
     }

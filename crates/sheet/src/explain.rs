@@ -240,7 +240,8 @@ impl Writer<'_, '_> {
         sign("(", out);
         if function == "formula" {
             // The ratio of the amounts says it all.
-            for (i, pair) in arguments.chunks_exact(2).enumerate() {
+            let named = |pair: &&[Expression]| matches!(pair[0].kind, Kind::Name(_));
+            for (i, pair) in arguments.chunks_exact(2).take_while(named).enumerate() {
                 if i > 0 {
                     sign(":", out);
                 }
@@ -268,6 +269,7 @@ fn spoken(function: &str) -> &str {
     match function {
         "limiting" => "smallest of",
         "concordant_mean" => "mean of the concordant",
+        "last_agreeing" => "last of those that agree of",
         "mean" => "mean of",
         "formula" => "whole numbers for",
         "acid_pH" | "base_pH" => "pH",

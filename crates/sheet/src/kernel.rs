@@ -110,8 +110,12 @@ impl<'p> Runner<'p> {
                 by_source.retain(|source, _| !matches!(source, Source::AtomicMass(_)));
                 sources.push(by_source);
             }
-            let covariance: Vec<Vec<f64>> =
+            let mut covariance: Vec<Vec<f64>> =
                 sources.iter().map(|a| sources.iter().map(|b| covariance(a, b)).collect()).collect();
+            // The chemistry scatters more than the balance: each amount beside the first, in proportion.
+            for (i, amount) in amounts.iter().enumerate().skip(1) {
+                covariance[i][i] += (search.scatter * amount).powi(2);
+            }
             self.decided.push((i, Candidates::rank(search.parts.clone(), &amounts, &covariance, search.most)));
         }
     }
@@ -375,7 +379,7 @@ impl<'p> Runner<'p> {
         let count = there().count();
         let enough = match fold {
             Fold::Range | Fold::StandardDeviation | Fold::ConcordantMean(_) => 2,
-            Fold::Mean | Fold::Sum | Fold::Smallest | Fold::Largest => 1,
+            Fold::Mean | Fold::Sum | Fold::Smallest | Fold::Largest | Fold::LastAgreeing(_) => 1,
         };
         if count < enough {
             return (0.0, State::NotYet);
@@ -390,12 +394,21 @@ impl<'p> Runner<'p> {
             Fold::StandardDeviation => (there().map(|x| (x - mean).powi(2)).sum::<f64>() / (count - 1) as f64).sqrt(),
             Fold::Smallest => there().fold(f64::MAX, f64::min),
             Fold::Largest => there().fold(f64::MIN, f64::max),
+            Fold::LastAgreeing(limit) => self.last_agreeing(of, limit).map_or(0.0, |n| self.values[n]),
             Fold::ConcordantMean(limit) => match self.selected(of, limit) {
                 Ok(set) => set.iter().map(|n| self.values[*n]).sum::<f64>() / set.len() as f64,
                 Err(trouble) => return (0.0, State::Failed(trouble)),
             },
         };
         (value, State::Ready)
+    }
+
+    /// The node of the later of the last two in a row that agree; the last one until two do.
+    fn last_agreeing(&self, of: &[usize], limit: f64) -> Option<usize> {
+        let there: Vec<usize> = of.iter().copied().filter(|n| self.states[*n] == State::Ready).collect();
+        // What binary fractions leave is no difference.
+        let agree = |pair: &&[usize]| (self.values[pair[0]] - self.values[pair[1]]).abs() <= limit * (1.0 + 1e-9);
+        there.windows(2).rev().find(agree).map(|pair| pair[1]).or(there.last().copied())
     }
 
     /// The nodes of the best concordant set.
@@ -540,6 +553,11 @@ impl<'p> Runner<'p> {
             }
             Fold::Smallest | Fold::Largest => {
                 if let Some(n) = at(&self.values, &self.states, y) {
+                    self.adjoints[n] += d;
+                }
+            }
+            Fold::LastAgreeing(limit) => {
+                if let Some(n) = self.last_agreeing(of, limit) {
                     self.adjoints[n] += d;
                 }
             }

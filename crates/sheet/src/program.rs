@@ -114,6 +114,8 @@ pub(crate) struct Search {
     pub masses: Vec<usize>,
     /// Largest subscript tried.
     pub most: u32,
+    /// Relative standard deviation of each amount beside the first that is the chemistry's own.
+    pub scatter: f64,
 }
 
 /// How the values of an axis become one.
@@ -127,6 +129,8 @@ pub(crate) enum Fold {
     Largest,
     /// Mean of the best concordant set within this limit, in base units.
     ConcordantMean(f64),
+    /// The later of the last two in a row that agree within this limit, in base units; the last one until two do.
+    LastAgreeing(f64),
 }
 
 /// Which side of the ladder the pure substance stands on.

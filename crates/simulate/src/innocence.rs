@@ -167,6 +167,8 @@ fn really_scattered(matter: &Matter) -> bool {
     matches!(matter, Matter::AnotherTrial { scattered: true, .. })
 }
 
+/// Whether the practical's own rule wants one more, which has no place.
 fn asks_for_more(matter: &Matter) -> bool {
-    matches!(matter, Matter::OneMore { .. } | Matter::AnotherTrial { .. } | Matter::OnceAgain { .. })
+    matches!(matter, Matter::OneMore { .. } | Matter::OnceAgain { .. })
+        || matches!(matter, Matter::AnotherTrial { left, .. } if *left > 0)
 }

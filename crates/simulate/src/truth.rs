@@ -38,7 +38,8 @@ impl Truth {
 /// Draws what is there for one group.
 pub(crate) fn draw(practical: &Practical, rng: &mut impl Rng) -> Truth {
     let run = practical.file.trial_run.iter().filter(|_| practical.allotted.assignment.is_none());
-    let mut plan: BTreeMap<String, f64> = planned_readings(practical).iter().map(|(s, d)| (s.clone(), d.to_f64())).collect();
+    let mut plan: BTreeMap<String, f64> =
+        planned_readings(practical).iter().map(|(s, d)| (s.clone(), d.to_f64())).collect();
     for (slot, text) in run.flat_map(|t| &t.readings) {
         // A series goes as it went: points hang together.
         let plotted = practical.reading(slot).is_some_and(|r| practical.is_plotted(r));
@@ -77,7 +78,7 @@ impl<'a, R: Rng> Nature<'a, R> {
     /// Everything that is not a difference of two readings.
     fn taken(&mut self) {
         let practical = self.practical;
-        let containers: BTreeSet<&String> = practical.containers.values().flatten().collect();
+        let containers = vessels(practical);
         for slot in practical.slots() {
             let (reading, planned) = (slot.reading, self.planned(&slot.symbol));
             let value = if reading.instrument.is_nominal() {
@@ -86,11 +87,23 @@ impl<'a, R: Rng> Nature<'a, R> {
                 within(reading, planned * (1.0 + self.either_way(VESSELS_DIFFER)))
             } else if let Some(half) = band(practical, reading) {
                 planned + self.either_way(half)
-            } else if reading.kind == ReadingKind::Count || practical.is_plotted(reading) || practical.decides_a_stop(reading) {
+            } else if reading.kind == ReadingKind::Count
+                || practical.is_plotted(reading)
+                || practical.decides_a_stop(reading)
+            {
                 planned
             } else {
-                let by = if reading.is_temperature() { 0.3 } else { 0.01 * planned.abs() };
-                within(reading, planned + by * self.normal().clamp(-2.0, 2.0))
+                let by = match reading.kind {
+                    // A pure substance melts where it melts.
+                    ReadingKind::Interval => 0.1,
+                    ReadingKind::Number | ReadingKind::Count | ReadingKind::Span if reading.is_temperature() => 0.3,
+                    ReadingKind::Number | ReadingKind::Count | ReadingKind::Span => 0.01 * planned.abs(),
+                };
+                let off = by * self.normal().clamp(-2.0, 2.0);
+                // A range shifts as a whole.
+                let begins = if slot.part == Part::To { Some(format!("{}[from]", reading.symbol)) } else { None };
+                let shifted = begins.map(|b| self.truth.of(&b) - self.planned(&b));
+                within(reading, planned + shifted.map_or(off, |s| s + off.abs() / 3.0))
             };
             self.truth.0.insert(slot.symbol, value);
         }
@@ -114,6 +127,13 @@ impl<'a, R: Rng> Nature<'a, R> {
                 };
                 let empty: f64 = vessels.iter().map(|v| beside(v, &self.plan)).sum();
                 let planned = self.planned(&slot.symbol) - empty;
+                // Where the first reading is the reagent itself, what is left of it is what follows.
+                if let (Weighing::ByDifference { after, .. }, Some(_)) = (weighing, band(practical, reading)) {
+                    let left = slot.symbol.replacen(gross.as_str(), after, 1);
+                    let gone = planned * (1.0 + 0.02 * self.normal().clamp(-2.0, 2.0));
+                    self.truth.0.insert(left, self.truth.of(&slot.symbol) - gone);
+                    continue;
+                }
                 let net = match of_what(practical, weighing, reading).and_then(|m| m.planned.as_ref()) {
                     Some(stated) if stated.half_width > 0.0 => {
                         let unit = &reading.unit;
@@ -140,7 +160,7 @@ impl<'a, R: Rng> Nature<'a, R> {
             for slot in end.slots() {
                 let start = started(titre, &slot);
                 let planned = self.planned(&slot.symbol) - self.planned(&start);
-                let enough = |from: f64| from + planned + 2.0 < end.instrument.capacity;
+                let enough = |from: f64| from + 1.3 * planned + 2.0 < end.instrument.capacity;
                 let from = match stands.filter(|from| goes_on && enough(*from)) {
                     Some(from) => from,
                     None => self.rng.random_range(0.0..0.6),
@@ -155,8 +175,11 @@ impl<'a, R: Rng> Nature<'a, R> {
     /// How it comes out: each result that nature decides, through the reading that completes it.
     fn comes_out(&mut self) {
         let mut solved = BTreeSet::new();
-        for (name, target) in self.targets() {
-            let Some(reading) = self.completing(&name, &solved) else { continue };
+        let mut targets = self.targets();
+        // What hangs on one free reading alone comes first.
+        targets.sort_by_key(|(name, _)| self.free(name, &solved).count());
+        for (name, target) in targets {
+            let Some(reading) = self.free(&name, &solved).next_back() else { continue };
             solved.insert(reading.symbol.clone());
             self.solve(&name, target, reading);
         }
@@ -176,8 +199,9 @@ impl<'a, R: Rng> Nature<'a, R> {
             let whole = practical.is_part_of_a_whole(&row.result);
             out.push((row.result.clone(), if whole { value.min(1.0) } else { value }));
         }
-        let planned = practical.program.evaluate_with(self.inputs(&self.plan)); 
-        let decided = practical.program.definitions().iter().filter(|d| practical.roles.of(&d.name).any(decided_by_nature));
+        let planned = practical.program.evaluate_with(self.inputs(&self.plan));
+        let decided =
+            practical.program.definitions().iter().filter(|d| practical.roles.of(&d.name).any(decided_by_nature));
         let rest: Vec<(String, f64)> = decided
             .filter(|d| !out.iter().any(|(name, _)| *name == d.name))
             .filter_map(|d| Some((d.name.clone(), planned.value(&d.name)?.value)))
@@ -186,17 +210,18 @@ impl<'a, R: Rng> Nature<'a, R> {
         out
     }
 
-    /// The last reading on the way to a result that is not taken by the plan: a titre's end, a product on its paper.
-    fn completing(&self, name: &str, solved: &BTreeSet<String>) -> Option<&'a Reading> {
+    /// The readings on the way to a result that the plan does not take: a titre's end, a product on its paper.
+    fn free(&self, name: &str, solved: &BTreeSet<String>) -> impl DoubleEndedIterator<Item = &'a Reading> {
         let practical: &'a Practical = self.practical;
-        let names = practical.program.readings_of(practical.program.definition(name)?);
+        let names = practical.program.definition(name).map(|d| practical.program.readings_of(d)).unwrap_or_default();
         let free = |r: &&Reading| {
             let shown = r.kind == ReadingKind::Number && !r.instrument.is_nominal() && !practical.is_plotted(r);
             let start = practical.file.titres.iter().any(|t| t.start == r.symbol);
-            let vessel = practical.containers.values().flatten().any(|c| *c == r.symbol);
-            shown && !start && !vessel && !solved.contains(&r.symbol) && !self.is_given(r)
+            let vessel = vessels(practical).contains(&r.symbol);
+            let used = !r.is_temperature() && r.sheet_names().iter().any(|n| names.contains(&n.as_str()));
+            used && shown && !start && !vessel && !solved.contains(&r.symbol) && !self.is_given(r)
         };
-        practical.readings.iter().rev().filter(|r| r.sheet_names().iter().any(|n| names.contains(&n.as_str()))).find(free)
+        practical.readings.iter().filter(free).collect::<Vec<_>>().into_iter()
     }
 
     /// Whether the plan says how much it is: a reagent that was weighed or poured.
@@ -223,7 +248,10 @@ impl<'a, R: Rng> Nature<'a, R> {
                     *v = *like;
                 }
             }
-            values.iter_mut().filter(|(s, _)| s.split('[').next() == Some(&slot.reading.symbol)).for_each(|(_, v)| *v = value);
+            values
+                .iter_mut()
+                .filter(|(s, _)| s.split('[').next() == Some(&slot.reading.symbol))
+                .for_each(|(_, v)| *v = value);
         } else {
             values.insert(slot.symbol.clone(), value);
         }
@@ -301,6 +329,16 @@ fn started(titre: &TitreItem, end: &Slot<'_>) -> String {
     end.symbol.replacen(&titre.end, &titre.start, 1)
 }
 
+/// Readings of empty vessels.
+fn vessels(practical: &Practical) -> BTreeSet<&String> {
+    let of = |weighing| match weighing {
+        &Weighing::Tared { .. } | &Weighing::ByDifference { .. } => Vec::new(),
+        Weighing::ContainerAndContents { containers, .. } => containers.iter().collect(),
+        Weighing::MatchedBlank { blank, .. } => vec![blank],
+    };
+    practical.file.weighings.iter().flat_map(of).collect()
+}
+
 /// What is weighed: the material of the reading, or the one that a method finds by this weighing.
 fn of_what<'p>(practical: &'p Practical, weighing: &Weighing, reading: &Reading) -> Option<&'p practical::Material> {
     let by_method = || practical.materials.iter().find(|m| practical.measured_by(&m.symbol) == Some(weighing.name()));
@@ -339,6 +377,7 @@ fn decided_by_nature(role: SheetRole) -> bool {
         SheetRole::Amount
         | SheetRole::Mass
         | SheetRole::ConcentrationEach
+        | SheetRole::MassFractionEach
         | SheetRole::MassConcentration
         | SheetRole::MeanTitre
         | SheetRole::ExcessLeft

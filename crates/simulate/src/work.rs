@@ -125,6 +125,7 @@ impl<'p> Group<'p> {
 
     /// One more, while the practical's own rule asks for it and there is a place.
     fn repeat_while_wanted(&mut self, step: u32, listen: &mut impl FnMut(&Heard<'_>)) {
+        let mut tries = 0;
         loop {
             let outcome = Evaluated::of(self.practical, &self.entries).outcome();
             let wants = |m: &Matter| {
@@ -143,7 +144,16 @@ impl<'p> Group<'p> {
                     && !self.entries.readings.contains_key(&s.symbol)
             });
             let mut next: Vec<(Part, String)> = along.map(|s| (s.part, s.symbol)).collect();
-            let Some(first) = next.first().map(|(part, _)| *part) else { return };
+            let Some(first) = next.first().map(|(part, _)| *part) else {
+                let weighed = self.practical.weighed_until_constant(&self.practical.steps[step as usize]);
+                let last = weighed.and_then(|r| r.slots().pop());
+                match last {
+                    Some(last) if tries < 5 => self.read(&last.symbol, listen),
+                    Some(_) | None => return,
+                }
+                tries += 1;
+                continue;
+            };
             next.retain(|(part, _)| *part == first);
             for (_, slot) in next {
                 self.now += 240;
@@ -155,12 +165,16 @@ impl<'p> Group<'p> {
     fn read(&mut self, slot: &str, listen: &mut impl FnMut(&Heard<'_>)) {
         let Some(reading) = self.practical.reading(slot) else { return };
         self.now += 60;
-        let mut shown = || self.instruments.shown(reading, self.truth.of(slot), &mut self.rng);
-        let text = shown();
-        // A mass to be constant that has one place shows there what it was before.
-        let weighed = self.practical.steps.iter().filter_map(|s| self.practical.weighed_until_constant(s));
-        let again = reading.repeats.is_none() && weighed.into_iter().any(|w| w.symbol == reading.symbol);
-        let steps = if again { vec![shown()] } else { Vec::new() };
+        // A place that is weighed once again keeps what it showed before.
+        let mut steps = self.entries.circumstances.get(slot).map(|c| c.steps.clone()).unwrap_or_default();
+        steps.extend(self.entries.readings.get(slot).cloned());
+        let mut text = self.instruments.shown(reading, self.truth.of(slot), &mut self.rng);
+        // Nothing ends before it begins.
+        let begins = self.entries.readings.get(&format!("{}[from]", reading.symbol)).filter(|_| slot.ends_with("[to]"));
+        let number = |t: &str| t.parse::<f64>().unwrap_or_default();
+        if let Some(from) = begins.filter(|from| number(from) > number(&text)) {
+            text.clone_from(from);
+        }
         let unit = reading.unit.written().to_owned();
         self.say(Entry::Reading(Taken { symbol: slot.to_owned(), text, unit, steps, ..Taken::default() }), listen);
     }

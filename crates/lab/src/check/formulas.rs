@@ -18,9 +18,16 @@ pub(super) fn judge(sums: &Sums<'_>, result: &ResultSpec, typed: &Formula) -> (V
         return reason("the amounts admit no formula");
     };
     // What the data cannot decide between, any of; all that fit within their uncertainty.
-    let fitting = || candidates.consistent.iter().filter_map(|c| Formula::parse(&candidates.written(c)).ok());
-    if fitting().any(|f| f == *typed) {
+    let read = |c: &sheet::Candidate| Formula::parse(&candidates.written(c)).ok();
+    let fitting = || candidates.consistent.iter().filter_map(read);
+    // One group in twenty lies beyond: what is declared and nearest is right all the same.
+    let nearest = || candidates.nearest_simple.as_ref().and_then(read);
+    let declared = || sums.practical.accepted_formula(&result.name).filter(|f| nearest().as_ref() == Some(f));
+    if fitting().chain(declared()).any(|f| f == *typed) {
         return (ValueVerdict::Right, Diagnosis::default());
+    }
+    if candidates.consistent.is_empty() && declared().is_none() {
+        return reason("no formula fits the amounts within their uncertainty and the scatter of the chemistry");
     }
     if let Some(by) = fitting().find_map(|f| multiple(typed, &f)) {
         let explained = named(Slip::RatioNotReduced, result);

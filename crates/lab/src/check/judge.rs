@@ -2,11 +2,12 @@
 //!
 //! An answer is the interval that its typed digits mean (half a unit of the last digit either way), and is right when
 //! that interval, widened by the practical's tolerance, holds the value recomputed from the group's own readings. The
-//! interval is capped: "6 g" for 6.16 g is too few digits to judge, not a lucky hit.
+//! interval is capped: "6 g" for 6.16 g is too few digits to judge, not a lucky hit. What has the digits that are asked for
+//! is never too few to judge, however near to zero it lies.
 
 use super::verdict::{Comparison, DigitsVerdict, UnitVerdict, ValueVerdict};
 use crate::bench::Answer;
-use measure::rounding::figures;
+use measure::rounding::{Ties, decimal_of, figures};
 use measure::{Decimal, Unit};
 use practical::file::DigitsPolicy;
 use practical::{Practical, ResultSpec};
@@ -16,28 +17,40 @@ use sheet::Precision;
 const WIDEST: f64 = 0.04;
 
 /// The unit verdict, and the unit in which the number is to be read.
-pub(super) fn judge_unit(result: &ResultSpec, answer: &Answer, typed: Decimal, expected: f64) -> (UnitVerdict, Unit) {
+pub(super) fn judge_unit(
+    result: &ResultSpec,
+    answer: &Answer,
+    typed: Decimal,
+    (expected, precision): (f64, Precision),
+) -> (UnitVerdict, Unit) {
     let chosen = Unit::parse(&answer.unit).ok().filter(|_| !answer.unit.trim().is_empty());
     let Some(chosen) = chosen else { return (UnitVerdict::Missing, result.unit.clone()) };
     let wrong = |fits: &Unit| (UnitVerdict::Wrong { fits: fits.written().to_owned() }, fits.clone());
     if chosen.dimension() != result.unit.dimension() {
         return wrong(&result.unit);
     }
-    if judge_value(result, typed, &chosen, expected) == ValueVerdict::Right {
+    let right = |unit: &Unit| judge_value(result, typed, unit, (expected, precision)) == ValueVerdict::Right;
+    if right(&chosen) {
         return (UnitVerdict::Right, chosen);
     }
     // 0.0250 with mmol beside it: the number is right, in mol.
     let one = Unit::one();
     let others = result.units.iter().chain([&result.unit, &one]).filter(|u| u.dimension() == chosen.dimension());
-    let meant =
-        others.filter(|u| !u.same_as(&chosen)).find(|u| judge_value(result, typed, u, expected) == ValueVerdict::Right);
+    let meant = others.filter(|u| !u.same_as(&chosen)).find(|u| right(u));
     meant.map_or((UnitVerdict::Right, chosen), wrong)
 }
 
-pub(super) fn judge_value(result: &ResultSpec, typed: Decimal, unit: &Unit, expected: f64) -> ValueVerdict {
+/// The judgement on a number beside the value expected, with what that value's digits mean.
+pub(super) fn judge_value(
+    result: &ResultSpec,
+    typed: Decimal,
+    unit: &Unit,
+    (expected, precision): (f64, Precision),
+) -> ValueVerdict {
     let answered = unit.to_base(typed.to_f64());
     let half_width = unit.difference_to_base(half_unit(typed));
-    if half_width > WIDEST * answered.abs().max(expected.abs()) {
+    let wide = half_width > WIDEST * answered.abs().max(expected.abs());
+    if wide && !has_the_digits(result, typed, unit, precision) {
         return ValueVerdict::TooFewDigits;
     }
     // The last factor keeps an answer on the very edge of the interval in, whatever binary fractions do.
@@ -67,24 +80,58 @@ fn half_unit(typed: Decimal) -> f64 {
     0.5 * 10f64.powi(typed.last_place())
 }
 
-pub(super) fn judge_digits(result: &ResultSpec, typed: Decimal, precision: Precision) -> DigitsVerdict {
-    let (Some(figures), Some(wanted)) = (typed.significant_figures(), precision.figures()) else {
-        return DigitsVerdict::NotJudged;
+/// Whether a number has the digits that are asked for, by its figures or by its last place.
+fn has_the_digits(result: &ResultSpec, typed: Decimal, unit: &Unit, precision: Precision) -> bool {
+    let most = figures_at_most(typed);
+    let by_policy = match result.digits {
+        DigitsPolicy::Exactly(n) => most >= n,
+        DigitsPolicy::AtLeastTwo => most >= 2,
+        DigitsPolicy::AsFewest | DigitsPolicy::AsFewestWithinOne => false,
     };
-    // `100` may claim one figure or three: where a reading of it is right, it is right.
-    let most = u32::try_from(typed.digits().len()).unwrap_or(figures);
-    let slack = match result.digits {
-        DigitsPolicy::AsFewest | DigitsPolicy::Exactly(_) | DigitsPolicy::AtLeastTwo => 0,
-        DigitsPolicy::AsFewestWithinOne => 1,
+    let by_figures = precision.figures().is_some_and(|wanted| most >= wanted);
+    by_policy || by_figures || finer(typed, unit, precision).is_some_and(|places| places >= 0)
+}
+
+/// Figures that a number claims by its most generous reading: `100` may be three.
+fn figures_at_most(typed: Decimal) -> u32 {
+    u32::try_from(typed.digits().len()).unwrap_or(u32::MAX)
+}
+
+/// By how many places the last digit stands behind that of the recomputed value; below zero before it.
+fn finer(typed: Decimal, unit: &Unit, precision: Precision) -> Option<i32> {
+    let place = unit.difference_to_base(10f64.powi(typed.last_place()));
+    #[expect(clippy::cast_possible_truncation, reason = "log10 of a double is a few hundred")]
+    let places = (precision.last_place()? / place).log10().round() as i32;
+    Some(places)
+}
+
+/// Digits are too many, or too few, where figures and last place both say so. One more than the fewest is a guard digit and
+/// no fault.
+pub(super) fn judge_digits(
+    result: &ResultSpec,
+    typed: Decimal,
+    unit: &Unit,
+    (expected, precision): (f64, Precision),
+) -> DigitsVerdict {
+    // What the program shows, it takes.
+    let shown = decimal_of(unit.from_base(expected)).map(|d| precision.rounded(d, unit, Ties::HalfUp));
+    let exactly = matches!(result.digits, DigitsPolicy::Exactly(_));
+    if !exactly && shown.is_some_and(|s| s.to_string() == typed.to_string()) {
+        return DigitsVerdict::Right;
+    }
+    let Some(figures) = typed.significant_figures() else { return DigitsVerdict::NotJudged };
+    let (wanted, more, fewer) = match (result.digits, precision.figures()) {
+        (DigitsPolicy::Exactly(n), _) => (n, 0, 0),
+        (_, None) => return DigitsVerdict::NotJudged,
+        (DigitsPolicy::AtLeastTwo, Some(_)) => (2, u32::MAX - 2, 0),
+        (DigitsPolicy::AsFewest, Some(wanted)) => (wanted, 1, 0),
+        (DigitsPolicy::AsFewestWithinOne, Some(wanted)) => (wanted, 1, 1),
     };
-    let wanted = match result.digits {
-        DigitsPolicy::AsFewest | DigitsPolicy::AsFewestWithinOne => wanted,
-        DigitsPolicy::Exactly(n) => n,
-        DigitsPolicy::AtLeastTwo => figures.max(2),
-    };
-    if figures > wanted + slack {
+    let place = finer(typed, unit, precision).filter(|_| !exactly).map(i64::from);
+    let most = figures_at_most(typed);
+    if figures > wanted + more && place.is_none_or(|p| p > i64::from(more)) {
         DigitsVerdict::TooMany { typed: figures, wanted }
-    } else if most + slack < wanted {
+    } else if most + fewer < wanted && place.is_none_or(|p| -p > i64::from(fewer)) {
         DigitsVerdict::TooFew { typed: most, wanted }
     } else {
         DigitsVerdict::Right

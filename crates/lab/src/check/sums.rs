@@ -64,6 +64,11 @@ impl Sums<'_> {
         };
         match (said, self.recomputed(result)) {
             (Said::Words, _) => unjudged(ValueVerdict::ToRead),
+            // Amounts that are no formula within their scatter may be near the one that is declared.
+            (Said::Formula(formula), Err(ValueVerdict::NoValue { .. })) => {
+                let (value, diagnosis) = formulas::judge(self, result, &formula);
+                Verdict { diagnosis, ..unjudged(value) }
+            }
             (_, Err(value)) => unjudged(value),
             (Said::Number(typed), Ok(expected)) => self.number(result, answer, typed, &expected),
             (Said::Formula(formula), Ok(_)) => {
@@ -94,25 +99,26 @@ impl Sums<'_> {
     }
 
     fn number(&mut self, result: &ResultSpec, answer: &Answer, typed: Decimal, expected: &Value) -> Verdict {
-        let (unit, read_in) = judge_unit(result, answer, typed, expected.value);
-        let mut value = judge_value(result, typed, &read_in, expected.value);
-        if value == ValueVerdict::Wrong && self.is_legitimate(result, typed, &read_in) {
+        let beside = (expected.value, expected.precision);
+        let (unit, read_in) = judge_unit(result, answer, typed, beside);
+        let mut value = judge_value(result, typed, &read_in, beside);
+        if value == ValueVerdict::Wrong && self.is_legitimate(result, typed, &read_in, expected.precision) {
             value = ValueVerdict::Right;
         }
-        let mut digits_of = expected.precision;
+        let mut digits_of = beside;
         let mut diagnosis = Diagnosis::default();
         if value == ValueVerdict::Wrong {
-            if let Some((origins, precision)) = self.carried_forward(result, typed, &read_in) {
+            if let Some((origins, own)) = self.carried_forward(result, typed, &read_in) {
                 // Right with its own rounding of earlier right answers is simply right.
                 value = if origins.is_empty() { ValueVerdict::Right } else { ValueVerdict::CarriedForward { origins } };
-                digits_of = precision;
+                digits_of = own;
             } else {
                 diagnosis = self.explain(result, typed, &read_in, expected.precision.figures());
             }
         }
         let good = matches!(value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
         let good_by_itself = value == ValueVerdict::Right;
-        let digits = if good { judge_digits(result, typed, digits_of) } else { DigitsVerdict::NotJudged };
+        let digits = if good { judge_digits(result, typed, &read_in, digits_of) } else { DigitsVerdict::NotJudged };
         self.earlier.push(Earlier {
             result: result.name.clone(),
             own: Substitute { value: read_in.to_base(typed.to_f64()), precision: Precision::of(typed, &read_in) },
@@ -125,21 +131,26 @@ impl Sums<'_> {
     }
 
     /// Whether another concordant set than the best one makes this answer: two sets that agree are both legitimate.
-    fn is_legitimate(&self, result: &ResultSpec, typed: Decimal, unit: &Unit) -> bool {
+    fn is_legitimate(&self, result: &ResultSpec, typed: Decimal, unit: &Unit, precision: Precision) -> bool {
         let program = &self.practical.program;
         let mut otherwise = self.plain.clone();
         program.places(&result.name, &[]).into_iter().any(|place| {
             otherwise.agreeing_sets(place).into_iter().any(|set| {
                 let change = Change { place, act: Act::MeanOf(set) };
                 let value = otherwise.value(&result.name, &[change]);
-                value.is_some_and(|v| judge_value(result, typed, unit, v) == ValueVerdict::Right)
+                value.is_some_and(|v| judge_value(result, typed, unit, (v, precision)) == ValueVerdict::Right)
             })
         })
     }
 
-    /// The earlier answers that, put in together, make this one right: those of them that are wrong, and the digits that
-    /// they leave.
-    fn carried_forward(&self, result: &ResultSpec, typed: Decimal, unit: &Unit) -> Option<(Vec<String>, Precision)> {
+    /// The earlier answers that, put in together, make this one right: those of them that are wrong, and the value that
+    /// follows from them with its digits.
+    fn carried_forward(
+        &self,
+        result: &ResultSpec,
+        typed: Decimal,
+        unit: &Unit,
+    ) -> Option<(Vec<String>, (f64, Precision))> {
         let count = self.earlier.len();
         // At most a handful of results are asked for; beyond that only all of them together are tried.
         let (first, last) = if count <= MOST_SUBSETS { (1, (1usize << count) - 1) } else { (usize::MAX, usize::MAX) };
@@ -150,9 +161,10 @@ impl Sums<'_> {
             let own = self.with(&chosen);
             let evaluation = self.practical.program.evaluate(&own);
             let Some(Outcome::Value(v)) = evaluation.outcome(&result.name) else { continue };
-            if Some(v.value) != plain && judge_value(result, typed, unit, v.value) == ValueVerdict::Right {
+            if Some(v.value) != plain && judge_value(result, typed, unit, (v.value, v.precision)) == ValueVerdict::Right
+            {
                 let origins = chosen.iter().filter(|e| !e.right).map(|e| e.result.clone()).collect();
-                return Some((origins, v.precision));
+                return Some((origins, (v.value, v.precision)));
             }
         }
         None

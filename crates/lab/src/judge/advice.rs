@@ -54,13 +54,22 @@ pub struct Titre {
 
 /// What is compared between trials.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = Compared))]
 #[serde(rename_all = "kebab-case")]
-pub enum Compared {
+pub enum ComparedTrials {
     /// Of equal aliquots, the volumes.
     Titres,
     /// Where each trial has a mass of its own, what follows from both.
     Concentrations,
+}
+
+impl From<practical::Compared<'_>> for ComparedTrials {
+    fn from(compared: practical::Compared<'_>) -> ComparedTrials {
+        match compared {
+            practical::Compared::Titres => ComparedTrials::Titres,
+            practical::Compared::Each(_) => ComparedTrials::Concentrations,
+        }
+    }
 }
 
 /// What there is to tell.
@@ -94,7 +103,7 @@ pub enum Matter {
     /// All accurate trials scatter little enough.
     TrialsAgree {
         /// What is compared.
-        of: Compared,
+        of: ComparedTrials,
         /// How many accurate trials.
         trials: u32,
         /// Their relative standard deviation.
@@ -105,7 +114,7 @@ pub enum Matter {
     /// One more is needed: too few, or they scatter too much.
     AnotherTrial {
         /// What is compared.
-        of: Compared,
+        of: ComparedTrials,
         /// How many accurate trials there are.
         trials: u32,
         /// How many are wanted.
@@ -114,6 +123,10 @@ pub enum Matter {
         rsd: Option<Figure>,
         /// That is more than it may be.
         scattered: bool,
+        /// The one trial, counted from 1, without which the others would agree.
+        spoiled_by: Option<u32>,
+        /// Places that are left for one more; with none left, all that there are count, and the instructor hears of it.
+        left: u32,
         /// What it may be.
         limit: Figure,
     },

@@ -6,18 +6,21 @@
 //! its own, the titres differ by right: the concentrations are compared, by s/mean with s of n − 1.
 
 use super::advice::{judged, plain};
-use super::{Advice, Compared, Matter, Standing, Titre, fixed, number};
+use super::{Advice, Matter, Standing, Titre, fixed, number};
 use crate::Figure;
-use crate::evaluated::Evaluated;
-use measure::{Concordance, Decimal, Unit, concordance};
-use practical::file::{Judgement, Method, Stop, TitreItem};
+use crate::evaluated::{Evaluated, inputs};
+use measure::rounding::{decimal_of, figures};
+use measure::{Concordance, Decimal, Source, Unit, concordance};
+use practical::file::{Judgement, Stop, TitreItem};
 use practical::statistics::summary;
-use practical::{Amount, Practical, Reading, SheetRole};
-use sheet::Outcome;
+use practical::{Agreement, Amount, Compared, Practical, Reading, Rule};
+use sheet::{Outcome, Value};
 use std::collections::BTreeMap;
 
 /// How far before the expected end to slow down, mL: twenty drops.
 const SLOW_BEFORE_ML: f64 = 1.0;
+/// Trials may scatter so many times what the instruments let expect.
+const AS_EXPECTED: f64 = 2.0;
 
 impl Evaluated<'_> {
     pub(super) fn agreements(&self, out: &mut Vec<Advice>) {
@@ -48,7 +51,9 @@ impl Evaluated<'_> {
 
     /// The best set within the limit, and whether it is large enough.
     fn titres(&self, titre: &TitreItem) -> Option<Advice> {
-        let School::Within { limit, wanted } = self.school(titre)? else { return None };
+        let agreement = self.practical.agreement(titre)?;
+        let (Rule::Within(limit), Compared::Titres) = (agreement.rule, agreement.of) else { return None };
+        let wanted = number(agreement.wanted);
         let allowed = Amount::parse(limit).ok()?;
         let end = self.practical.reading(&titre.end)?;
         let step = self.step_recording(&titre.end)?;
@@ -84,70 +89,124 @@ impl Evaluated<'_> {
         Some(judged(step, standing, Judgement::Concordance, matter))
     }
 
-    /// All accurate trials by their relative standard deviation: titres of aliquots, or, where a standard was weighed for
-    /// each trial, the concentrations.
+    /// All accurate trials by their relative standard deviation: titres of aliquots, or, where each trial has a mass of its
+    /// own, what follows from both.
     fn trials(&self, titre: &TitreItem) -> Option<Advice> {
-        let School::Scatter { rsd: limit, wanted, of } = self.school(titre)? else { return None };
-        let allowed = Amount::parse(limit).ok()?;
+        let agreement = self.practical.agreement(titre)?;
+        if agreement.of == Compared::Titres && matches!(agreement.rule, Rule::Within(_)) {
+            return None;
+        }
         let step = self.step_recording(&titre.end)?;
-        let rough = self.practical.reading(&titre.end)?.repeats.as_ref()?.rough;
-        let values: Vec<f64> = match of {
-            Scattered::Titres => {
-                self.all_delivered(titre)?.into_iter().filter(|(t, _)| *t >= rough).map(|(_, v)| v.to_f64()).collect()
-            }
-            Scattered::Concentrations { titrant } => {
-                let each = self.practical.roles.named(SheetRole::ConcentrationEach, titrant)?;
-                let Some(Outcome::Series(each)) = self.evaluation.outcome(each) else { return None };
-                let accurate = each.into_iter().skip(rough).filter_map(|o| match o {
-                    Outcome::Value(v) => Some(v.value),
-                    Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
-                });
-                accurate.collect()
-            }
-        };
+        let repeats = self.practical.reading(&titre.end)?.repeats.as_ref()?;
+        let each: Vec<(usize, f64)> =
+            self.each(titre, &agreement).into_iter().filter(|(t, _)| *t >= repeats.rough).collect();
+        let values: Vec<f64> = each.iter().map(|(_, v)| *v).collect();
         let trials = number(values.len());
-        let of = match of {
-            Scattered::Titres => Compared::Titres,
-            Scattered::Concentrations { .. } => Compared::Concentrations,
-        };
         if trials == 0 {
             return None;
         }
-        let found = summary(&values).ok()?.spread.and_then(|s| s.rsd_percent).map(f64::abs);
-        let limit = Figure::stated(limit, &allowed);
+        let (allowed, limit) = self.allowed(titre, &agreement)?;
+        let found = rsd(&values);
         let percent = Unit::parse("%").ok()?;
-        let rsd = found.map(|r| Figure::shown(r, &fixed(r, 2), &percent));
-        let scattered = found.is_some_and(|r| r > 100.0 * allowed.base());
-        let (standing, matter) = match rsd {
-            Some(rsd) if trials >= wanted && !scattered => {
-                (Standing::Settled, Matter::TrialsAgree { of, trials, rsd, limit })
+        let figure = |part: f64| Figure::shown(100.0 * part, &fixed(100.0 * part, 2), &percent);
+        let scattered = found.is_some_and(|r| r > allowed);
+        let (of, wanted) = (agreement.of.into(), number(agreement.wanted));
+        let matter = match found {
+            Some(r) if values.len() >= agreement.wanted && !scattered => {
+                let matter = Matter::TrialsAgree { of, trials, rsd: figure(r), limit };
+                return Some(judged(step, Standing::Settled, Judgement::Concordance, matter));
             }
-            rsd => {
-                let standing = if scattered { Standing::Doubtful } else { Standing::Waiting };
-                (standing, Matter::AnotherTrial { of, trials, wanted, rsd, scattered, limit })
+            found => {
+                let spoiled_by = (scattered).then(|| spoiler(&each, allowed)).flatten().map(|t| number(t + 1));
+                let rsd = found.map(figure);
+                let left = number(repeats.most.saturating_sub(self.all_delivered(titre)?.len()));
+                Matter::AnotherTrial { of, trials, wanted, rsd, scattered, spoiled_by, left, limit }
             }
         };
+        // While there is a place for one more, that is what there is to do; nobody has erred yet.
+        let last = matches!(matter, Matter::AnotherTrial { left: 0, .. });
+        let standing = if last { Standing::Doubtful } else { Standing::Waiting };
         Some(judged(step, standing, Judgement::Concordance, matter))
     }
 
-    /// The end of the next titration, from the last one; in proportion where each trial has a mass of its own.
+    /// What is compared, by trial from 0.
+    fn each(&self, titre: &TitreItem, agreement: &Agreement<'_>) -> Vec<(usize, f64)> {
+        match agreement.of {
+            Compared::Titres => {
+                let delivered = self.all_delivered(titre).unwrap_or_default();
+                delivered.into_iter().map(|(t, v)| (t, v.to_f64())).collect()
+            }
+            Compared::Each(name) => {
+                let Some(Outcome::Series(each)) = self.evaluation.outcome(name) else { return Vec::new() };
+                let values = each.into_iter().enumerate().filter_map(|(t, o)| match o {
+                    Outcome::Value(v) => Some((t, v.value)),
+                    Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+                });
+                values.collect()
+            }
+        }
+    }
+
+    /// The relative standard deviation that is allowed, and as it is written.
+    fn allowed(&self, titre: &TitreItem, agreement: &Agreement<'_>) -> Option<(f64, Figure)> {
+        let percent = Unit::parse("%").ok()?;
+        match agreement.rule {
+            Rule::Rsd(text) => {
+                let stated = Amount::parse(text).ok()?;
+                Some((stated.base(), Figure::stated(text, &stated)))
+            }
+            // A limit of volumes, where volumes differ by right: the same part of each.
+            Rule::Within(text) => {
+                let limit = Amount::parse(text).ok()?.base();
+                let end = self.practical.reading(&titre.end)?;
+                let delivered = self.all_delivered(titre)?;
+                let litres = delivered.iter().map(|(_, v)| end.unit.to_base(v.to_f64())).sum::<f64>();
+                let part = limit * delivered.len() as f64 / litres;
+                (part.is_finite() && part > 0.0).then_some(())?;
+                Some((part, Figure::shown(100.0 * part, &figures(100.0 * part, 2), &percent)))
+            }
+            Rule::AsInstrumentsAllow => {
+                let part = AS_EXPECTED * self.expected_scatter(titre, agreement)?;
+                Some((part, Figure::shown(100.0 * part, &figures(100.0 * part, 2), &percent)))
+            }
+        }
+    }
+
+    /// The relative standard deviation between trials that the instruments and the end point let expect: of what is each
+    /// reading's own, not of what all trials share.
+    fn expected_scatter(&self, titre: &TitreItem, agreement: &Agreement<'_>) -> Option<f64> {
+        let name = match agreement.of {
+            Compared::Titres => titre.name.as_str(),
+            Compared::Each(name) => name,
+        };
+        let Some(Outcome::Series(each)) = self.evaluation.outcome(name) else { return None };
+        let parts: Vec<f64> =
+            each.iter().filter_map(|o| if let Outcome::Value(v) = o { own_part(v) } else { None }).collect();
+        parts.into_iter().reduce(f64::max)
+    }
+
+    /// The end of the next titration, from the accurate ones so far; in proportion where each trial has a mass of its own.
     fn next_titre(&self, titre: &TitreItem) -> Option<Advice> {
         let end = self.practical.reading(&titre.end)?;
         let most = end.repeats.as_ref()?.most;
         let step = self.step_recording(&titre.end)?;
         let trial = (0..most).find(|t| self.delivered(titre, *t).is_none())?;
         let last = trial.checked_sub(1)?;
-        let before = self.delivered(titre, last)?.to_f64();
-        let factor = match self.practical.mass_of_each_trial(&titre.name) {
-            Some(mass) => self.of_trial(mass, trial)? / self.of_trial(mass, last)?,
-            None => 1.0,
+        // Nothing is foretold from a reading that is in doubt itself.
+        let doubted = |symbol: &str| !self.findings_of(&format!("{symbol}[{}]", last + 1)).is_empty();
+        if doubted(&titre.end) || doubted(&titre.start) {
+            return None;
+        }
+        let about = match self.practical.agreement(titre).map(|a| a.of) {
+            Some(Compared::Each(name)) => self.where_it_would_agree(name, titre, trial, last)?,
+            Some(Compared::Titres) | None => self.delivered(titre, last)?.to_f64(),
         };
-        let about = before * factor;
-        if !about.is_finite() || about <= 0.0 {
+        let start = self.readings.get(&format!("{}[{}]", titre.start, trial + 1)).map(|d| d.to_f64());
+        let capacity = end.instrument.capacity;
+        if !about.is_finite() || about <= 0.0 || start.unwrap_or(0.0) + about > capacity {
             return None;
         }
         let unit = end.unit.written();
-        let start = self.readings.get(&format!("{}[{}]", titre.start, trial + 1)).map(|d| d.to_f64());
         // To the half millilitre below, as one looks at a burette in passing.
         let slow = ((start.unwrap_or(0.0) + about - SLOW_BEFORE_ML) * 2.0).floor() / 2.0;
         let matter = Matter::NextTitre {
@@ -157,6 +216,39 @@ impl Evaluated<'_> {
             on_scale: start.is_some(),
         };
         Some(plain(step, Standing::Waiting, matter))
+    }
+
+    /// The titre at which a trial, with a mass of its own, would come to what another one came to; by secants.
+    fn where_it_would_agree(&self, name: &str, titre: &TitreItem, trial: usize, like: usize) -> Option<f64> {
+        let wanted = self.of_trial(name, like)?;
+        let before = self.delivered(titre, like)?.to_f64();
+        let (start, end) = (format!("{}[{}]", titre.start, trial + 1), format!("{}[{}]", titre.end, trial + 1));
+        let from = self.readings.get(&start).copied().unwrap_or(Decimal::new(0, -2));
+        let off = |volume: f64| {
+            let mut readings = self.readings.clone();
+            readings.insert(start.clone(), from);
+            readings.insert(end.clone(), decimal_of(from.to_f64() + volume)?);
+            let inputs = inputs(self.practical, &readings);
+            match self.practical.program.evaluate(&inputs).outcome(name)? {
+                Outcome::Series(each) => match each.get(trial)? {
+                    Outcome::Value(v) => Some(v.value - wanted),
+                    Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+                },
+                Outcome::Value(_) | Outcome::NotYet { .. } | Outcome::Failed(_) => None,
+            }
+        };
+        let (mut a, mut b) = (before, 1.01 * before);
+        let (mut fa, mut fb) = (off(a)?, off(b)?);
+        for _ in 0..20 {
+            if fb.abs() <= 1e-6 * wanted.abs() {
+                return Some(b);
+            }
+            let next = b - fb * (b - a) / (fb - fa);
+            (a, fa) = (b, fb);
+            b = next;
+            fb = off(b)?;
+        }
+        None
     }
 
     /// A reading or a definition that repeats, in one trial.
@@ -178,7 +270,7 @@ impl Evaluated<'_> {
         let allowed = stated.value;
         let waived = self.entries.weighed_once(symbol);
         let within = Figure::stated(within, &stated);
-        let values = self.repeats(symbol).or_else(|| self.weighed_so_far(symbol))?;
+        let values = self.weighed_so_far(symbol)?;
         let judge = |standing, matter| Some(judged(step, standing, Judgement::Dryness, matter));
         let difference = match values[..] {
             [] => return None,
@@ -208,11 +300,17 @@ impl Evaluated<'_> {
 }
 
 impl Evaluated<'_> {
-    /// A reading that is taken once, with what the display showed before it.
+    /// What a balance showed of something, in order, up to the first place that is empty; what a place showed before it was
+    /// weighed once again counts as well, so that one more is always possible.
     fn weighed_so_far(&self, symbol: &str) -> Option<Vec<Decimal>> {
-        let last = *self.readings.get(symbol)?;
-        let before = self.entries.circumstances.get(symbol).into_iter().flat_map(|c| &c.steps);
-        Some(before.filter_map(|text| Decimal::parse(text).ok()).chain([last]).collect())
+        let reading = self.practical.reading(symbol)?;
+        let mut shown = Vec::new();
+        for slot in reading.slots() {
+            let Some(last) = self.readings.get(&slot.symbol) else { break };
+            let before = self.entries.circumstances.get(&slot.symbol).into_iter().flat_map(|c| &c.steps);
+            shown.extend(before.filter_map(|text| Decimal::parse(text).ok()).chain([*last]));
+        }
+        (!shown.is_empty()).then_some(shown)
     }
 }
 
@@ -244,57 +342,26 @@ fn range(values: &[Decimal], set: &[usize]) -> Option<Decimal> {
     of(std::cmp::Ordering::is_gt)?.minus(of(std::cmp::Ordering::is_lt)?)
 }
 
-/// What is compared of repeats that need not have one volume.
-enum Scattered<'a> {
-    /// Titres of aliquots.
-    Titres,
-    /// Strengths of the titrant, one for each weighed standard.
-    Concentrations { titrant: &'a str },
+/// Relative standard deviation, with s of n − 1; none of fewer than two.
+fn rsd(values: &[f64]) -> Option<f64> {
+    let spread = summary(values).ok()?.spread?;
+    spread.rsd_percent.map(|r| r.abs() / 100.0)
 }
 
-/// By which school the repeats of a titre are judged.
-enum School<'a> {
-    /// The best set within a limit.
-    Within { limit: &'a str, wanted: u32 },
-    /// All accurate ones by their relative standard deviation.
-    Scatter { rsd: &'a str, wanted: u32, of: Scattered<'a> },
-}
-
-type Schooled<'a> = (&'a str, &'a Option<String>, &'a Option<String>, &'a Option<u32>, Scattered<'a>);
-
-/// The titre that a method uses, its limit, its rsd, how many have to agree, and what of them is compared.
-fn compared(method: &Method) -> Option<Schooled<'_>> {
-    match method {
-        Method::Titrate { titre, limit, rsd, trials, .. } | Method::BackTitration { titre, limit, rsd, trials, .. } => {
-            Some((titre, limit, rsd, trials, Scattered::Titres))
-        }
-        Method::Standardise { titrant, titre, limit, rsd, trials, .. } => {
-            Some((titre, limit, rsd, trials, Scattered::Concentrations { titrant }))
-        }
-        Method::LimitingYield { .. }
-        | Method::Yield { .. }
-        | Method::Recovery { .. }
-        | Method::EmpiricalFormula { .. }
-        | Method::Hydrate { .. }
-        | Method::MassFraction { .. }
-        | Method::Gravimetric { .. }
-        | Method::MassBalance { .. }
-        | Method::SolutionMade { .. }
-        | Method::PercentError { .. } => None,
+/// The one trial without which the others, three at least in all, would agree; none where that could be several.
+fn spoiler(each: &[(usize, f64)], allowed: f64) -> Option<usize> {
+    let without =
+        |left_out: usize| -> Vec<f64> { each.iter().filter(|(t, _)| *t != left_out).map(|(_, v)| *v).collect() };
+    let mut fitting = each.iter().filter(|(t, _)| each.len() > 2 && rsd(&without(*t)).is_some_and(|r| r <= allowed));
+    match (fitting.next(), fitting.next()) {
+        (Some((only, _)), None) => Some(*only),
+        (Some(_) | None, _) => None,
     }
 }
 
-impl Evaluated<'_> {
-    fn school(&self, titre: &TitreItem) -> Option<School<'_>> {
-        self.practical.file.methods.iter().find_map(|m| {
-            let (own, limit, rsd, trials, of) = compared(m)?;
-            (own == titre.name).then_some(())?;
-            let wanted = trials.unwrap_or(2).max(2);
-            match (limit, rsd) {
-                (Some(limit), _) => Some(School::Within { limit, wanted }),
-                (None, Some(rsd)) => Some(School::Scatter { rsd, wanted, of }),
-                (None, None) => None,
-            }
-        })
-    }
+/// What of the relative uncertainty is this trial's own.
+fn own_part(v: &Value) -> Option<f64> {
+    let own = v.budget.iter().filter(|s| matches!(s.source, Source::Reading(_) | Source::EndPoint(_)));
+    let variance: f64 = own.map(|s| s.standard_uncertainty.powi(2)).sum();
+    (v.value != 0.0).then(|| variance.sqrt() / v.value.abs())
 }

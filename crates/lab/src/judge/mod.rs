@@ -26,14 +26,14 @@ mod waste;
 mod yields;
 
 pub use above::Needed;
-pub use advice::{Advice, Changed, Compared, Matter, Standing, Titre, may_be_told};
+pub use advice::{Advice, Changed, ComparedTrials, Matter, Standing, Titre, may_be_told};
 pub use agreement::delivered;
 pub use competing::{Hypothesis, PredictedMass};
 pub use doubts::{Doubt, Doubted};
 pub use effects::{BenchSlip, Effect};
 pub use limiting::{Evidence, LimitingFinding};
 pub use next::Next;
-pub use plausibility::{Finding, Fit, plausibility};
+pub use plausibility::{Finding, Fit};
 pub use reference::{AcceptedFrom, reference, stated, trial_run};
 pub use waits::{Waiting, waiting};
 pub use waste::LeftOver;
@@ -43,7 +43,6 @@ pub(crate) use limiting::limiting;
 pub(crate) use yields::yield_above_theory;
 
 use crate::evaluated::Evaluated;
-use measure::Decimal;
 use measure::rounding::figures;
 
 impl Evaluated<'_> {
@@ -71,12 +70,6 @@ impl Evaluated<'_> {
     /// The last step that adds a material.
     fn step_adding(&self, material: &str) -> Option<u32> {
         self.practical.steps.iter().rposition(|s| s.adds.iter().any(|a| a.material == material)).map(number)
-    }
-
-    /// The values of a reading that repeats, in order, up to the first that is missing.
-    fn repeats(&self, symbol: &str) -> Option<Vec<Decimal>> {
-        let reading = self.practical.reading(symbol).filter(|r| r.repeats.is_some())?;
-        Some(reading.slots().iter().map_while(|s| self.readings.get(&s.symbol).copied()).collect())
     }
 }
 

@@ -63,7 +63,7 @@ impl Evaluated<'_> {
 
     /// What was taken of a material, g or L, departures from the plan counted; none while it was not measured.
     pub(super) fn taken(&self, material: &Material) -> Option<f64> {
-        let by_method = self.practical.measured_by(&material.symbol);
+        let by_method = self.practical.taken_by(&material.symbol);
         let quantity = by_method.and_then(|name| self.value(name).or_else(|| self.read(self.practical.reading(name)?)));
         let own = || self.read(self.practical.readings.iter().find(|r| r.of.as_deref() == Some(&material.symbol))?);
         Some(quantity.or_else(own)? + self.departed_by(material))

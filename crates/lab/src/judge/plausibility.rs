@@ -5,11 +5,11 @@
 //! point moved by one to three places, two neighbouring digits exchanged. Exactly one that fits is offered.
 
 use super::Standing;
-use crate::bench::{Circumstances, Flag};
+use crate::bench::Flag;
+use crate::evaluated::Evaluated;
 use measure::Decimal;
-use practical::{Practical, Reading};
+use practical::{Compared, Part, Reading, Slot};
 use serde::Serialize;
-use std::collections::BTreeMap;
 
 /// Something odd about one reading, with its figures.
 #[derive(Debug, Clone, PartialEq, Serialize, strum::IntoStaticStr)]
@@ -103,118 +103,158 @@ impl Finding {
     }
 }
 
-/// A repeat agrees within so many display steps, and is far off beyond so many.
+/// A titre agrees with another within so many display steps, and is far off beyond so many.
 const NEAR_REPEATS: f64 = 3.0;
 const FAR_FROM_REPEATS: f64 = 6.0;
+/// A burette that is gone on with starts this near to where it ended, in display steps.
+const GONE_ON: f64 = 4.0;
 
-/// What is odd about the reading of `symbol` among all `readings` of the group.
-#[must_use]
-pub fn plausibility(
-    practical: &Practical,
-    symbol: &str,
-    readings: &BTreeMap<String, Decimal>,
-    how: Option<&Circumstances>,
-) -> Vec<Finding> {
-    let (Some(reading), Some(&value)) = (practical.reading(symbol), readings.get(symbol)) else { return Vec::new() };
-    let mut findings: Vec<Finding> =
-        how.into_iter().flat_map(|h| &h.flags).map(|flag| Finding::Flagged { flag: *flag }).collect();
-    let (low, high) = reading.range;
-    if !inside(value, reading) {
-        findings.push(Finding::OutsideRange { low, high, fit: fit(value, reading) });
-    } else if reading.instrument.is_nominal() && value.compare(reading.expected).is_ne() {
-        findings.push(Finding::NotTheMark { nominal: reading.expected.to_string() });
-    }
-    // The named balance of the room may show more, or fewer, than the practical asks for.
-    let expected = how.and_then(|h| h.on.as_ref()).map_or(reading.decimals, |i| reading.decimals_on(i));
-    if value.decimals() != expected {
-        findings.push(Finding::Decimals { expected, typed: value.decimals() });
-    }
-    // Readings of one trial belong together: `V_end[2]` with `V_start[2]`.
-    let trial = symbol.find('[').map_or("", |at| &symbol[at..]);
-    for container in practical.containers.get(&reading.symbol).into_iter().flatten() {
-        let empty = readings.get(container).or_else(|| readings.get(&format!("{container}{trial}")));
-        let (Some(&empty), Some(of)) = (empty, practical.reading(container)) else { continue };
-        if value.compare(empty).is_lt() {
-            let by = empty.to_f64() - value.to_f64();
-            let decimals = reading.decimals as usize;
-            findings
-                .push(Finding::LighterThanContainer { container: of.label.clone(), by: format!("{by:.decimals$}") });
+impl Evaluated<'_> {
+    /// What is odd about the reading in a place.
+    pub(crate) fn findings_of(&self, slot: &str) -> Vec<Finding> {
+        let practical = self.practical;
+        let (Some(there), Some(&value)) = (practical.slot(slot), self.readings.get(slot)) else { return Vec::new() };
+        let reading = there.reading;
+        let how = self.entries.circumstances.get(slot);
+        let mut findings: Vec<Finding> =
+            how.into_iter().flat_map(|h| &h.flags).map(|flag| Finding::Flagged { flag: *flag }).collect();
+        let beside_its_pair = self.below_its_pair(&there, value);
+        let (low, high) = self.expected_range(&there);
+        // At the very edge the instrument may be what lies beyond, not what it measures.
+        let on = how.and_then(|h| h.on.as_ref()).unwrap_or(&reading.instrument);
+        let edge = if on.is_nominal() { 0.0 } else { on.tolerance + on.resolution };
+        if !(low - edge..=high + edge).contains(&value.to_f64()) {
+            // A pair that cannot be says already where to look.
+            let fit = if beside_its_pair.is_empty() { self.fit(&there, value, (low, high)) } else { None };
+            findings.push(Finding::OutsideRange { low, high, fit });
+        } else if reading.instrument.is_nominal() && value.compare(reading.expected).is_ne() {
+            findings.push(Finding::NotTheMark { nominal: reading.expected.to_string() });
         }
+        // The named balance of the room may show more, or fewer, than the practical asks for.
+        let expected = how.and_then(|h| h.on.as_ref()).map_or(reading.decimals, |i| reading.decimals_on(i));
+        if value.decimals() != expected {
+            findings.push(Finding::Decimals { expected, typed: value.decimals() });
+        }
+        let paired = !beside_its_pair.is_empty();
+        findings.extend(beside_its_pair);
+        findings.extend(self.earlier_missing(&there));
+        if !paired {
+            findings.extend(self.swapped_against_repeats(&there, value));
+        }
+        findings
     }
-    // What is not a container with its contents: a burette's end and start, a bottle before and after.
-    let contained = |smaller: &String| practical.containers.get(&reading.symbol).is_some_and(|c| c.contains(smaller));
-    let pairs =
-        practical.differences.iter().filter(|(larger, smaller)| *larger == reading.symbol && !contained(smaller));
-    for (_, smaller) in pairs {
-        let start = readings.get(smaller).or_else(|| readings.get(&format!("{smaller}{trial}")));
-        let of = practical.reading(smaller);
-        if let (Some(start), Some(of)) = (start.filter(|s| value.compare(**s).is_lt()), of)
-            && let Some(by) = start.minus(value)
+
+    /// Where a reading should lie. A burette stands where the titrations before left it: a start anywhere with room below
+    /// it, an end as far below its start as the practical expects.
+    fn expected_range(&self, slot: &Slot<'_>) -> (f64, f64) {
+        let reading = slot.reading;
+        let (low, high) = reading.range;
+        let titres = &self.practical.file.titres;
+        if let Some(titre) = titres.iter().find(|t| t.start == reading.symbol) {
+            let near = GONE_ON * reading.instrument.resolution;
+            let own = self.readings.get(&slot.symbol).map(|v| v.to_f64());
+            let ends = self.practical.reading(&titre.end).map(Reading::slots).unwrap_or_default();
+            let mut stood = ends.iter().filter_map(|end| self.readings.get(&end.symbol).map(|v| v.to_f64()));
+            let gone_on = own.is_some_and(|own| stood.any(|end| (end - own).abs() <= near));
+            return if gone_on { (low, high.max(reading.instrument.capacity)) } else { (low, high) };
+        }
+        let Some(titre) = titres.iter().find(|t| t.end == reading.symbol) else { return (low, high) };
+        let start = slot.symbol.replacen(&titre.end, &titre.start, 1);
+        let planned = self.practical.reading(&titre.start).map(|r| r.expected.to_f64());
+        let (Some(start), Some(planned)) = (self.readings.get(&start), planned) else { return (low, high) };
+        let moved = start.to_f64() - planned;
+        (
+            low.min(low + moved),
+            (high + moved).min(reading.instrument.capacity).max(high.min(reading.instrument.capacity)),
+        )
+    }
+
+    /// A reading below the one that is taken off it: contents lighter than their container, an end below its start, a range
+    /// that ends before it begins.
+    fn below_its_pair(&self, slot: &Slot<'_>, value: Decimal) -> Vec<Finding> {
+        let (practical, reading) = (self.practical, slot.reading);
+        let beside = |other: &str| {
+            let own = slot.symbol.replacen(&reading.symbol, other, 1);
+            self.readings.get(&own).or_else(|| self.readings.get(other)).copied()
+        };
+        let mut findings = Vec::new();
+        let vessels = practical.containers.get(&reading.symbol);
+        for container in vessels.into_iter().flatten() {
+            let (Some(empty), Some(of)) = (beside(container), practical.reading(container)) else { continue };
+            if value.compare(empty).is_lt()
+                && let Some(by) = empty.minus(value)
+            {
+                findings.push(Finding::LighterThanContainer { container: of.label.clone(), by: by.to_string() });
+            }
+        }
+        // What is not a container with its contents: a burette's end and start, a bottle before and after.
+        let contained = |smaller: &String| vessels.is_some_and(|c| c.contains(smaller));
+        let pairs =
+            practical.differences.iter().filter(|(larger, smaller)| *larger == reading.symbol && !contained(smaller));
+        for (_, smaller) in pairs {
+            let (Some(start), Some(of)) = (beside(smaller), practical.reading(smaller)) else { continue };
+            if value.compare(start).is_lt()
+                && let Some(by) = start.minus(value)
+            {
+                findings.push(Finding::BelowItsPartner { partner: of.label.clone(), by: by.to_string() });
+            }
+        }
+        if slot.part == Part::To
+            && let Some(begins) = reading.slots().into_iter().find(|s| s.part == Part::From)
+            && let Some(by) = self.readings.get(&begins.symbol).and_then(|from| from.minus(value))
+            && !by.is_negative()
+            && by.to_f64() > 0.0
         {
-            findings.push(Finding::BelowItsPartner { partner: of.label.clone(), by: by.to_string() });
+            findings.push(Finding::BelowItsPartner { partner: begins.label, by: by.to_string() });
         }
+        findings
     }
-    findings.extend(against_repeats(practical, reading, symbol, readings));
-    findings
-}
 
-/// A repeat among the others: one before it that is missing; two digits that, exchanged, would make it agree.
-///
-/// What has to agree of a burette is the titre, not the reading.
-fn against_repeats(
-    practical: &Practical,
-    reading: &Reading,
-    symbol: &str,
-    readings: &BTreeMap<String, Decimal>,
-) -> Vec<Finding> {
-    let slots = reading.slots();
-    let Some(at) = slots.iter().position(|s| s.symbol == symbol).filter(|_| reading.repeats.is_some()) else {
-        return Vec::new();
-    };
-    let missing = slots[..at].iter().find(|s| !readings.contains_key(&s.symbol));
-    let mut findings: Vec<Finding> =
-        missing.map(|s| Finding::EarlierMissing { earlier: s.label.clone() }).into_iter().collect();
-    let Some(&value) = readings.get(symbol) else { return findings };
-    // Points of a series differ by right, and so do the starts of a burette.
-    let starts = |s: &str| practical.file.titres.iter().any(|t| t.start == s);
-    if practical.is_plotted(reading) || reading.adds_up() || starts(&reading.symbol) {
-        return findings;
+    /// A repeat before it that is still empty.
+    fn earlier_missing(&self, slot: &Slot<'_>) -> Option<Finding> {
+        let Part::Trial(trial) = slot.part else { return None };
+        let missing = slot.reading.slots().into_iter().take(trial).find(|s| !self.readings.contains_key(&s.symbol))?;
+        Some(Finding::EarlierMissing { earlier: missing.label })
     }
-    let titre = practical.file.titres.iter().find(|t| t.end == reading.symbol);
-    let comparable = |trial: usize, value: Decimal| match titre {
-        Some(t) => value.minus(*readings.get(&format!("{}[{}]", t.start, trial + 1))?),
-        None => Some(value),
-    };
-    let rough = reading.repeats.as_ref().map_or(0, |r| r.rough);
-    let others = slots.iter().enumerate().filter(|(t, _)| *t != at && *t >= rough);
-    let others: Vec<Decimal> = others.filter_map(|(t, s)| comparable(t, *readings.get(&s.symbol)?)).collect();
-    let near = |v: Decimal, steps: f64| {
-        let apart = |o: &Decimal| (v.to_f64() - o.to_f64()).abs();
-        !others.is_empty() && others.iter().any(|o| apart(o) <= steps * reading.instrument.resolution * 1.0001)
-    };
-    let agrees = |v: Decimal, steps: f64| comparable(at, v).is_some_and(|c| near(c, steps));
-    if at >= rough && others.len() > 1 && comparable(at, value).is_some() && !agrees(value, FAR_FROM_REPEATS) {
-        let swapped: Vec<Decimal> = swaps(value).into_iter().filter(|v| agrees(*v, NEAR_REPEATS)).collect();
-        if let [only] = swapped[..] {
-            findings.push(Finding::SwappedAgainstRepeat { reads: only.to_string() });
+
+    /// Two digits of a burette's end that, exchanged, would make its titre agree with two others that agree already. Only
+    /// where titres have to agree: what differs by right is compared with nothing.
+    fn swapped_against_repeats(&self, slot: &Slot<'_>, value: Decimal) -> Option<Finding> {
+        let reading = slot.reading;
+        let Part::Trial(at) = slot.part else { return None };
+        let titre = self.practical.file.titres.iter().find(|t| t.end == reading.symbol)?;
+        (self.practical.agreement(titre)?.of == Compared::Titres).then_some(())?;
+        let rough = reading.repeats.as_ref().map_or(0, |r| r.rough);
+        let start = |trial: usize| self.readings.get(&format!("{}[{}]", titre.start, trial + 1)).copied();
+        let delivered = |trial: usize, end: Decimal| Some(end.minus(start(trial)?)?.to_f64());
+        let step = reading.instrument.resolution * 1.0001;
+        let slots = reading.slots();
+        let others = slots.iter().enumerate().filter(|(t, _)| *t != at && *t >= rough);
+        let others: Vec<f64> = others.filter_map(|(t, s)| delivered(t, *self.readings.get(&s.symbol)?)).collect();
+        let near = |v: f64, steps: f64| others.iter().any(|o| (v - o).abs() <= steps * step);
+        let agreeing =
+            others.iter().any(|a| others.iter().filter(|b| (*a - **b).abs() <= NEAR_REPEATS * step).count() > 1);
+        if at < rough || !agreeing || near(delivered(at, value)?, FAR_FROM_REPEATS) {
+            return None;
         }
+        let fits = |v: &Decimal| delivered(at, *v).is_some_and(|d| near(d, NEAR_REPEATS));
+        let swapped: Vec<Decimal> = swaps(value).into_iter().filter(fits).collect();
+        let [only] = swapped[..] else { return None };
+        Some(Finding::SwappedAgainstRepeat { reads: only.to_string() })
     }
-    findings
-}
 
-fn inside(value: Decimal, reading: &Reading) -> bool {
-    (reading.range.0..=reading.range.1).contains(&value.to_f64())
-}
-
-/// The one small slip of writing that brings `value` into the range; none when several would, or none does.
-fn fit(value: Decimal, reading: &Reading) -> Option<Fit> {
-    // A moved point keeps the digits; the instrument's decimals are taken as meant, so 30.2 is offered as 3.02.
-    let moved = [-3, -2, -1, 1, 2, 3].into_iter().map(|p| value.shifted(p)).filter(|v| inside(*v, reading));
-    let moved: Vec<Fit> = moved.map(|v| Fit::PointMoved { reads: v.to_string() }).collect();
-    let swapped = swaps(value).into_iter().filter(|v| inside(*v, reading));
-    let swapped: Vec<Fit> = swapped.map(|v| Fit::DigitsSwapped { reads: v.to_string() }).collect();
-    let all: Vec<Fit> = moved.into_iter().chain(swapped).collect();
-    <[Fit; 1]>::try_from(all).ok().map(|[only]| only)
+    /// The one small slip of writing that brings `value` into the range and keeps it beside what it is taken off; none when
+    /// several would, or none does.
+    fn fit(&self, slot: &Slot<'_>, value: Decimal, (low, high): (f64, f64)) -> Option<Fit> {
+        let could_be = |v: &Decimal| (low..=high).contains(&v.to_f64()) && self.below_its_pair(slot, *v).is_empty();
+        // A moved point keeps the digits; the instrument's decimals are taken as meant, so 30.2 is offered as 3.02.
+        let moved = [-3, -2, -1, 1, 2, 3].into_iter().map(|p| value.shifted(p)).filter(could_be);
+        let moved: Vec<Fit> = moved.map(|v| Fit::PointMoved { reads: v.to_string() }).collect();
+        let swapped = swaps(value).into_iter().filter(could_be);
+        let swapped: Vec<Fit> = swapped.map(|v| Fit::DigitsSwapped { reads: v.to_string() }).collect();
+        let all: Vec<Fit> = moved.into_iter().chain(swapped).collect();
+        <[Fit; 1]>::try_from(all).ok().map(|[only]| only)
+    }
 }
 
 /// The number with each pair of neighbouring, different digits exchanged.

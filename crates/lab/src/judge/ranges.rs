@@ -11,7 +11,7 @@
 use super::advice::judged;
 use super::{Advice, Matter, Standing, fixed};
 use crate::evaluated::Evaluated;
-use measure::{Decimal, Dimension, InstrumentKind, Unit};
+use measure::{Decimal, Dimension, InstrumentKind, Unit, rectangular};
 use practical::file::{Judgement, ReadingKind, Role};
 use practical::{Material, Reading};
 
@@ -26,15 +26,19 @@ const NARROW: f64 = 2.0;
 /// A mixture that begins to melt this much lower is one of two substances, °C.
 const LOWERED: f64 = 3.0;
 
+/// Standard uncertainties within which 99 % lie.
+const AT_99: f64 = 2.5;
+
 impl Evaluated<'_> {
     pub(super) fn ranges(&self, out: &mut Vec<Advice>) {
         for reading in self.practical.readings.iter().filter(|r| r.kind == ReadingKind::Interval) {
             let Some(range) = self.interval(reading) else { continue };
             let Some(step) = self.step_recording(&reading.symbol) else { continue };
             out.extend(self.range(reading, range).map(|(j, standing, matter)| judged(step, standing, j, matter)));
-            out.extend(self.other_than_its_vial(reading, range).map(|m| {
-                judged(step, Standing::Doubtful, Judgement::Identity, m)
-            }));
+            out.extend(
+                self.other_than_its_vial(reading, range)
+                    .map(|m| judged(step, Standing::Doubtful, Judgement::Identity, m)),
+            );
         }
     }
 
@@ -55,7 +59,7 @@ impl Evaluated<'_> {
         let allowed = allowance(reading);
         let distilled = reading.instrument.kind == InstrumentKind::Thermometer;
         if let Some(boils) = material.boils.filter(|_| distilled) {
-            return purity(self.distillate(material, boils, range, as_the_file_expects(reading, range)));
+            return purity(self.distillate(reading, material, boils, range));
         }
         if material.role == Role::Sample && material.melts.is_none() {
             // Only a wide range may begin lower than that of the pure substance.
@@ -70,7 +74,9 @@ impl Evaluated<'_> {
             return Some((Judgement::Identity, standing, Matter::Candidates { names }));
         }
         let known = material.melts?;
-        purity(melting(material, known, range, allowed, as_the_file_expects(reading, range)))
+        let pure = |range: (f64, f64)| melts_as_pure(known, range, allowed);
+        let expected = as_the_file_expects(reading, range, pure);
+        purity(melting(material, known, range, allowed, expected))
     }
 
     /// The key says what is in the vial, and with it where that melts: for the desk alone.
@@ -85,13 +91,7 @@ impl Evaluated<'_> {
         elsewhere.then(|| Matter::OtherThanItsVial { code: code.clone(), is: vial.is.clone(), known })
     }
 
-    fn distillate(
-        &self,
-        material: &Material,
-        boils: f64,
-        range: (f64, f64),
-        expected: bool,
-    ) -> (Standing, Matter) {
+    fn distillate(&self, reading: &Reading, material: &Material, boils: f64, range: (f64, f64)) -> (Standing, Matter) {
         let barometer = self.practical.readings.iter().find(|r| r.unit.dimension() == Dimension::PRESSURE);
         let read = barometer.and_then(|r| Some(pascals(r, *self.readings.get(&r.symbol)?)));
         let today = boils - YOUNG * (boils + 273.15) * (STANDARD_PA - read.unwrap_or(STANDARD_PA));
@@ -101,7 +101,8 @@ impl Evaluated<'_> {
         if below.is_none() && above.is_none() {
             return (Standing::Settled, Matter::BoilsAsPure { substance, known });
         }
-        if expected {
+        let pure = |r: (f64, f64)| boils - r.0 <= COLLECTED && r.1 - boils <= COLLECTED;
+        if as_the_file_expects(reading, range, pure) {
             return (Standing::Settled, Matter::RangeAsExpected { substance, known });
         }
         (Standing::Doubtful, Matter::BoilsOutside { substance, known, below, above })
@@ -121,17 +122,24 @@ fn pascals(reading: &Reading, read: Decimal) -> f64 {
     reading.unit.to_base(read.to_f64()) / pascal
 }
 
-/// How far the thermometer and the reading may shift an end: the tolerance of the one, a step of the other.
+/// How far an end may be shifted by the thermometer and the eye: the uncertainty of a range's end, at 99 %.
 fn allowance(reading: &Reading) -> f64 {
-    reading.instrument.tolerance.max(1.0) + reading.instrument.resolution
+    let on = &reading.instrument;
+    let u = rectangular(on.tolerance).hypot(rectangular(on.resolution / 2.0)).hypot(on.repeatability);
+    (AT_99 * u).max(on.tolerance).max(1.0)
 }
 
 /// Whether a range lies where the practical itself expects it, of what is not meant to be pure yet: a crude distillate, a
-/// second crop.
-fn as_the_file_expects(reading: &Reading, range: (f64, f64)) -> bool {
-    let Some(end) = reading.expected_end else { return false };
-    let allowed = allowance(reading);
-    range.0 >= reading.expected.to_f64() - allowed && range.1 <= end.to_f64() + allowed
+/// second crop. Where a pure substance is expected, its own range decides.
+fn as_the_file_expects(reading: &Reading, range: (f64, f64), is_pure: impl Fn((f64, f64)) -> bool) -> bool {
+    let Some(end) = reading.expected_end.map(|d| d.to_f64()) else { return false };
+    let (allowed, begin) = (allowance(reading), reading.expected.to_f64());
+    !is_pure((begin, end)) && range.0 >= begin - allowed && range.1 <= end + allowed
+}
+
+fn melts_as_pure(known: (f64, f64), range: (f64, f64), allowed: f64) -> bool {
+    let narrow = range.1 - range.0 <= NARROW.max(known.1 - known.0);
+    known.0 - range.0 <= allowed && range.1 - known.1 <= allowed && narrow
 }
 
 /// Too high comes first: no impurity raises where a solid melts.
@@ -148,7 +156,7 @@ fn melting(
     if above > allowed {
         return (Standing::Doubtful, Matter::MeltsHigh { substance, known: shown, above: fixed(above, 1) });
     }
-    if below <= allowed && width <= NARROW.max(known.1 - known.0) {
+    if melts_as_pure(known, range, allowed) {
         return (Standing::Settled, Matter::MeltsAsPure { substance, known: shown });
     }
     if expected {

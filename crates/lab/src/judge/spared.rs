@@ -5,22 +5,30 @@ use super::{Advice, Matter};
 use crate::evaluated::Evaluated;
 use practical::Reading;
 use practical::file::Step;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 impl Evaluated<'_> {
-    /// Slots of repeats that a group need not fill, by what was advised.
+    /// Slots of repeats that a group need not fill, by what was advised. What repeats together is spared together: once the
+    /// titres agree, nobody weighs for one more.
     #[must_use]
     pub fn spared(&self, advice: &[Advice]) -> BTreeSet<String> {
+        let practical = self.practical;
+        let axis = |r: &Reading| r.repeats.as_ref().map(|n| n.axis.clone());
+        let mut agreed: BTreeMap<String, bool> = BTreeMap::new();
+        for a in advice {
+            let Some(settled) = settles_repeats(&a.matter) else { continue };
+            let recorded = practical.steps.get(a.step as usize).into_iter().flat_map(|s| &s.records);
+            for along in recorded.filter_map(|r| axis(practical.reading(r)?)) {
+                *agreed.entry(along).or_insert(true) &= settled;
+            }
+        }
         let mut out = BTreeSet::new();
-        for (i, step) in self.practical.steps.iter().enumerate() {
-            let agreed = advice.iter().any(|a| a.step as usize == i && settles_repeats(&a.matter));
-            let readings = step.records.iter().filter_map(|r| self.practical.reading(r));
-            for reading in readings.filter(|r| r.repeats.is_some()) {
-                let slots = reading.slots();
-                let begun = slots.first().is_some_and(|s| self.readings.contains_key(&s.symbol));
-                if agreed || (reading.is_open_ended() && begun) {
-                    out.extend(slots.into_iter().map(|s| s.symbol));
-                }
+        for reading in practical.readings.iter().filter(|r| r.repeats.is_some()) {
+            let slots = reading.slots();
+            let taken = slots.iter().filter(|s| self.readings.contains_key(&s.symbol)).count();
+            let enough = reading.enough().is_some_and(|enough| taken >= enough);
+            if enough || axis(reading).and_then(|along| agreed.get(&along).copied()).unwrap_or(false) {
+                out.extend(slots.into_iter().map(|s| s.symbol));
             }
         }
         out.retain(|slot| !self.readings.contains_key(slot));
@@ -42,7 +50,10 @@ impl Evaluated<'_> {
     }
 }
 
-/// Whether no further repeat is needed once this is said.
-fn settles_repeats(matter: &Matter) -> bool {
-    matches!(matter, Matter::TitresAgree { .. } | Matter::TrialsAgree { .. } | Matter::ConstantMass { .. })
+/// Whether no further repeat is needed once this is said; none of what says nothing about repeats.
+fn settles_repeats(matter: &Matter) -> Option<bool> {
+    let settled =
+        matches!(matter, Matter::TitresAgree { .. } | Matter::TrialsAgree { .. } | Matter::ConstantMass { .. });
+    let open = matches!(matter, Matter::OneMore { .. } | Matter::AnotherTrial { .. } | Matter::OnceAgain { .. });
+    (settled || open).then_some(settled)
 }

@@ -98,7 +98,10 @@ impl Evaluated<'_> {
             }
             Way::Below(far) => {
                 let back = Some(stop.way_back().1.to_owned());
-                (Standing::Waiting, Matter::StopPassed { target, found: Some(found), by: Some(by(far)), below: true, back })
+                (
+                    Standing::Waiting,
+                    Matter::StopPassed { target, found: Some(found), by: Some(by(far)), below: true, back },
+                )
             }
         };
         Some(plain(at, standing, matter))

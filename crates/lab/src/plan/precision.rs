@@ -198,6 +198,7 @@ fn source_words(practical: &Practical, source: &Source) -> String {
     match source {
         Source::Reading(symbol) => practical.reading(symbol).map_or_else(|| symbol.clone(), |r| r.label.clone()),
         Source::Calibration(name) => format!("tolerance of {name}"),
+        Source::EndPoint(_) => "where the end point is seen".to_owned(),
         Source::Stated(what) => what
             .split_once(" of ")
             .and_then(|(property, m)| Some(format!("{property} of the {}", practical.material(m)?.name)))

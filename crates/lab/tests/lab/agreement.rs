@@ -1,7 +1,7 @@
 //! Whether repeats agree, told at the bench: each verdict with a near twin where it must not be given.
 
 use crate::bench::{Bench, matters};
-use lab::judge::{Compared, Matter, Standing};
+use lab::judge::{ComparedTrials, Matter, Standing};
 
 /// Titres of the vinegar from 0.10 mL on, the first one rough.
 fn titres(ends: &[&str]) -> Bench {
@@ -81,8 +81,8 @@ fn the_practical_chooses_how_many_and_by_which_school() {
             matches!(m, Matter::TrialsAgree { .. } | Matter::AnotherTrial { .. })
         });
         match &told[..] {
-            [Matter::TrialsAgree { of: Compared::Titres, rsd, .. }] => Ok(rsd.text.clone()),
-            [Matter::AnotherTrial { of: Compared::Titres, rsd, scattered, .. }] => {
+            [Matter::TrialsAgree { of: ComparedTrials::Titres, rsd, .. }] => Ok(rsd.text.clone()),
+            [Matter::AnotherTrial { of: ComparedTrials::Titres, rsd, scattered, .. }] => {
                 Err((rsd.as_ref().map(|r| r.text.clone()), *scattered))
             }
             other => panic!("{other:?}"),
@@ -91,11 +91,36 @@ fn the_practical_chooses_how_many_and_by_which_school() {
     assert_eq!(scatter(&["21.60", "21.20"]), Err((None, false)));
     assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.60"]), Err((Some("1.03 %".into()), true)));
     assert_eq!(scatter(&["21.60", "21.20", "21.25", "21.15"]), Ok("0.24 %".into()));
-    // Neither, or both, is told when the practical is read.
-    for rule in ["", "limit = \"0.10 mL\"\nrsd = \"0.3 %\""] {
-        let told = practical::Practical::parse(&text(rule)).unwrap_err().to_string();
-        assert!(told.contains("titres agree within a limit, or by their rsd: say one of them"), "{told}");
-    }
+    // Both is told when the practical is read.
+    let told = practical::Practical::parse(&text("limit = \"0.10 mL\"\nrsd = \"0.3 %\"")).map(|_| ()).unwrap_err();
+    assert!(told.to_string().contains("titres agree within a limit, or by their rsd: say one of them"), "{told}");
+}
+
+/// Left to the instruments: two readings of a burette (0.02 mL repeatability, 0.05 mL steps) and half a drop are 0.038 mL
+/// of 21 mL, 0.18 %; twice that is 0.36 %, and three trials are wanted.
+#[test]
+fn a_limit_left_to_the_instruments_is_twice_what_they_let_expect() {
+    let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals/vinegar.practical.toml");
+    let text = std::fs::read_to_string(file).unwrap().replace("limit = \"0.10 mL\"", "");
+    let run = |ends: &[&str]| {
+        let bench = ends.iter().enumerate().fold(Bench::on(&text), |b, (i, end)| {
+            b.read(&format!("V_start[{}]", i + 1), "0.10").read(&format!("V_end[{}]", i + 1), end)
+        });
+        matters(&bench, |m| matches!(m, Matter::TrialsAgree { .. } | Matter::AnotherTrial { .. })).remove(0)
+    };
+    assert!(matches!(
+        run(&["21.60", "21.20", "21.25"]),
+        Matter::AnotherTrial { trials: 2, wanted: 3, scattered: false, .. }
+    ));
+    let Matter::TrialsAgree { limit, .. } = run(&["21.60", "21.20", "21.25", "21.15"]) else { panic!("they agree") };
+    assert!((0.30..0.42).contains(&limit.value), "{limit:?}");
+    // One of four spoils it, and is named; with three nobody can say which.
+    let spoilt = |ends: &[&str]| match run(ends) {
+        Matter::AnotherTrial { scattered: true, spoiled_by, .. } => spoiled_by,
+        other => panic!("{other:?}"),
+    };
+    assert_eq!(spoilt(&["21.60", "21.20", "21.25", "21.80", "21.20"]), Some(4));
+    assert_eq!(spoilt(&["21.60", "21.20", "22.20", "21.70"]), None);
 }
 
 #[test]
@@ -123,7 +148,7 @@ fn trial(bench: Bench, n: u32, mass: f64, titre: f64) -> Bench {
 fn of_weighed_standards_the_concentrations_agree_not_the_titres() {
     let told = |bench: &Bench| {
         bench.advice().into_iter().find_map(|a| match a.matter {
-            Matter::TrialsAgree { of: Compared::Concentrations, trials, rsd, .. } => {
+            Matter::TrialsAgree { of: ComparedTrials::Concentrations, trials, rsd, .. } => {
                 Some((trials, Some(rsd.text), true))
             }
             Matter::AnotherTrial { trials, rsd, .. } => Some((trials, rsd.map(|r| r.text), false)),

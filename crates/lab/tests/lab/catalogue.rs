@@ -205,7 +205,9 @@ const TAKEN: &[(&str, &[(&str, &str)])] = &[
     (
         "antacid",
         &[
-            ("m_tablet", "0.512"),
+            ("m_tablet[1]", "0.512"),
+            ("m_tablet[2]", "0.512"),
+            ("m_tablet[3]", "0.512"),
             ("V_acid", "25.00"),
             ("V_start[1]", "0.10"),
             ("V_end[1]", "22.60"),

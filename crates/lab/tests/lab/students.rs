@@ -491,11 +491,12 @@ const ANTACID: Sheet = Sheet {
     id: "antacid",
     take: |d| {
         let mut out = Readings::new();
-        let m = d.between(0.46, 0.54);
-        put(&mut out, "m_tablet", m, 3);
         put(&mut out, "V_acid", 25.0, 2);
-        let left = 12.5 - 2.0 * 1000.0 * m * d.between(0.72, 0.86) / 100.086;
+        let fraction = d.between(0.72, 0.86);
         for trial in 1..=3 {
+            let m = d.between(0.49, 0.51);
+            put(&mut out, &format!("m_tablet[{trial}]"), m, 3);
+            let left = 12.5 - 2.0 * 1000.0 * m * fraction / 100.086;
             let start = d.between(0.1, 2.0);
             put(&mut out, &format!("V_start[{trial}]"), start, 2);
             put(&mut out, &format!("V_end[{trial}]"), start + left / 0.2 + d.between(-0.06, 0.06), 2);
@@ -532,9 +533,10 @@ const ANTACID: Sheet = Sheet {
             molar = hand.m(&[("H", 1.0), ("Cl", 1.0)]);
         }
         let mass = keep(keep(n) / 1000.0 * keep(molar));
-        let mut percent = 100.0 * mass / r(x, "m_tablet");
+        let powder = keep((at("m_tablet", 1) + at("m_tablet", 2) + at("m_tablet", 3)) / 3.0);
+        let mut percent = 100.0 * mass / powder;
         if slip("division-inverted") {
-            percent = 100.0 * r(x, "m_tablet") / mass;
+            percent = 100.0 * powder / mass;
         }
         if slip("percent-for-fraction") {
             percent /= 100.0;

@@ -65,6 +65,9 @@ pub struct RepeatsItem {
     /// Of these, so many at the beginning are rough.
     #[serde(default)]
     pub rough: u32,
+    /// So many are enough, and more can be taken; where trials have to agree, their agreement decides.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub enough: Option<u32>,
 }
 
 /// A reading that groups take.

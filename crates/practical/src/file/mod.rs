@@ -14,9 +14,9 @@ pub use bench::{
 };
 pub use materials::{Arrangement, Form, MaterialItem, ReactionItem, Role, Solubility};
 pub use results::{
-    AnswerKind, AnswersOf, Assignment, ClassResult, Closeness, DigitsPolicy, Disclosed, Feedback, FeedbackWhen,
-    Judgement, Marking, Marks, Method, Pooled, Portion, ReagentItem, ReasonItem, ResultItem, TitreItem, TrialRun,
-    Unknown, Weighing,
+    AgreementItem, AnswerKind, AnswersOf, Assignment, ClassResult, Closeness, DigitsPolicy, Disclosed, Feedback,
+    FeedbackWhen, Judgement, Marking, Marks, Method, Pooled, Portion, ReagentItem, ReasonItem, ResultItem, TitreItem,
+    TrialRun, Unknown, Weighing,
 };
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, SecondCrop, Step, Stop, Variant};
 
@@ -153,7 +153,11 @@ pub(super) fn read(text: &str) -> Result<Shape, (usize, PracticalProblem)> {
     let document = Document::parse(text.to_owned())
         .map_err(|e| (e.span().map_or(0, |s| s.start), PracticalProblem::Text(e.message().to_owned())))?;
     // The version first: a newer file may well have keys that are unknown here.
-    if let Some(found) = document.get("format").and_then(toml_edit::Item::as_str).filter(|f| *f != FORMAT && !READ_AS_THEY_STAND.contains(f)) {
+    if let Some(found) = document
+        .get("format")
+        .and_then(toml_edit::Item::as_str)
+        .filter(|f| *f != FORMAT && !READ_AS_THEY_STAND.contains(f))
+    {
         let at = document.get("format").and_then(toml_edit::Item::span).map_or(0, |s| s.start);
         return Err((at, PracticalProblem::Format { found: found.chars().take(20).collect(), known: FORMAT }));
     }

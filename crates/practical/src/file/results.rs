@@ -32,6 +32,19 @@ impl Weighing {
         }
     }
 
+    /// All readings that it takes.
+    #[must_use]
+    pub fn readings(&self) -> Vec<&str> {
+        match self {
+            Weighing::Tared { reading, .. } => vec![reading],
+            Weighing::ByDifference { before, after, .. } => vec![before, after],
+            Weighing::ContainerAndContents { gross, containers, .. } => {
+                std::iter::once(gross).chain(containers).map(String::as_str).collect()
+            }
+            Weighing::MatchedBlank { gross, blank, .. } => vec![gross, blank],
+        }
+    }
+
     /// The reading that the object itself is on: of what left a container, the one before.
     #[must_use]
     pub fn gross(&self) -> &str {
@@ -56,6 +69,31 @@ pub struct TitreItem {
     pub start: String,
     /// Symbol of the final reading.
     pub end: String,
+    /// How far the end is seen too early or too late, half-width: `0.03 mL`; half a drop, 0.025 mL, if left out.
+    #[serde(default)]
+    pub end_point: Option<String>,
+    /// How its trials have to agree, where no method says it.
+    #[serde(default)]
+    pub agree: Option<AgreementItem>,
+}
+
+/// How the trials of a titre have to agree.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct AgreementItem {
+    /// A definition that has a value for each trial, where each has a mass of its own; the titre itself if left out.
+    #[serde(default)]
+    pub of: Option<String>,
+    /// The best set lies within this: `0.10 mL`.
+    #[serde(default)]
+    pub limit: Option<String>,
+    /// The relative standard deviation is at most this: `0.5 %`; twice what the instruments let expect, if neither is said.
+    #[serde(default)]
+    pub rsd: Option<String>,
+    /// So many have to agree; two, or three by the instruments, if left out.
+    #[serde(default)]
+    pub trials: Option<u32>,
 }
 
 /// A reagent and the reading or definition that says how much of it was used.
@@ -149,6 +187,13 @@ pub enum Method {
         elements: Vec<Portion>,
         #[serde(default)]
         most: Option<u32>,
+        /// How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`. Left out, what a
+        /// class finds of it, else 2 %.
+        #[serde(default)]
+        scatter: Option<String>,
+        /// The formula that is taken as right wherever it is the nearest simple one.
+        #[serde(default)]
+        accepted: Option<String>,
     },
     /// Waters of crystallisation from the masses of the residue and of the water lost.
     Hydrate { anhydrous: String, residue: String, water: String, lost: String },

@@ -2,32 +2,50 @@
 
 use crate::Practical;
 use crate::file::{Method, ReagentItem};
+use chem::Formula;
 
 impl Practical {
     /// The reading, or the definition, that says how much of a material there is, by the method that uses it.
     #[must_use]
     pub fn measured_by(&self, material: &str) -> Option<&str> {
+        self.taken_by(material).or_else(|| {
+            self.file.methods.iter().find_map(|method| match method {
+                Method::LimitingYield { product, product_mass, .. } | Method::Yield { product, product_mass, .. } => {
+                    (product == material).then_some(product_mass.as_str())
+                }
+                Method::EmpiricalFormula { elements, .. } => {
+                    elements.iter().find(|e| e.material == material).map(|e| e.mass.as_str())
+                }
+                Method::Hydrate { anhydrous, residue, .. } => (anhydrous == material).then_some(residue.as_str()),
+                Method::Gravimetric { precipitate, precipitate_mass, .. } => {
+                    (precipitate == material).then_some(precipitate_mass.as_str())
+                }
+                Method::Recovery { .. }
+                | Method::Standardise { .. }
+                | Method::Titrate { .. }
+                | Method::BackTitration { .. }
+                | Method::MassFraction { .. }
+                | Method::MassBalance { .. }
+                | Method::SolutionMade { .. }
+                | Method::PercentError { .. } => None,
+            })
+        })
+    }
+
+    /// The reading, or the definition, that says how much of a reagent was taken. What is found of it afterwards, or used up,
+    /// is something else.
+    #[must_use]
+    pub fn taken_by(&self, material: &str) -> Option<&str> {
         let reagent = |r: &'_ ReagentItem| r.material == material;
         self.file.methods.iter().find_map(|method| match method {
-            Method::LimitingYield { product, product_mass, .. } | Method::Yield { product, product_mass, .. }
-                if product == material =>
-            {
-                Some(product_mass.as_str())
-            }
             Method::LimitingYield { reagents, .. } => reagents.iter().find(|r| reagent(r)).map(|r| r.reading.as_str()),
             Method::Yield { reagent: r, .. }
             | Method::Standardise { standard: r, .. }
             | Method::BackTitration { excess: r, .. }
             | Method::SolutionMade { solute: r, .. } => reagent(r).then_some(r.reading.as_str()),
-            Method::EmpiricalFormula { elements, .. } => {
-                elements.iter().find(|e| e.material == material).map(|e| e.mass.as_str())
-            }
-            Method::Hydrate { anhydrous, residue, .. } if anhydrous == material => Some(residue.as_str()),
-            Method::Gravimetric { precipitate, precipitate_mass, .. } if precipitate == material => {
-                Some(precipitate_mass.as_str())
-            }
             Method::Recovery { .. }
             | Method::Titrate { .. }
+            | Method::EmpiricalFormula { .. }
             | Method::Hydrate { .. }
             | Method::MassFraction { .. }
             | Method::Gravimetric { .. }
@@ -36,13 +54,15 @@ impl Practical {
         })
     }
 
-    /// The mass of the standard that was weighed for each trial of a titre, where there is one.
+    /// The formula that is declared for a result that is one.
     #[must_use]
-    pub fn mass_of_each_trial(&self, titre: &str) -> Option<&str> {
-        self.file.methods.iter().find_map(|method| {
-            let Method::Standardise { titre: own, standard, limit: None, .. } = method else { return None };
-            (own == titre).then_some(standard.reading.as_str())
-        })
+    pub fn accepted_formula(&self, result: &str) -> Option<Formula> {
+        let found = self.program.definition(result)?;
+        let method = self.file.methods.iter().find_map(|m| {
+            let Method::EmpiricalFormula { accepted, .. } = m else { return None };
+            accepted.as_deref()
+        });
+        method.filter(|_| self.program.is_formula(found)).and_then(|text| Formula::parse(text).ok())
     }
 
     /// Masses of what is left when a hydrate was heated.

@@ -3,11 +3,32 @@
 use super::{Expansion, amount_name};
 use crate::error::PracticalProblem as Problem;
 use crate::file::Portion;
-use crate::{SheetRole, book};
+use crate::{QuantityError, SheetRole, Stated, book};
+use measure::Dimension;
+
+/// How far a ratio of amounts scatters when nothing is said: what is lost or left over in a crucible, together.
+const USUAL_SCATTER: f64 = 0.02;
+/// In %: beyond it nothing is decided.
+const MOST_SCATTER: f64 = 49.0;
 
 impl Expansion<'_> {
     /// Of a material that is an element (I₂), the atoms are counted (I): the formula is made of atoms.
-    pub(super) fn empirical_formula(&mut self, parts: &[Portion], most: Option<u32>) -> Result<(), Problem> {
+    pub(super) fn empirical_formula(
+        &mut self,
+        parts: &[Portion],
+        most: Option<u32>,
+        scatter: Option<&str>,
+    ) -> Result<(), Problem> {
+        let percent = match scatter {
+            Some(text) => {
+                let quantity = |e: QuantityError| Problem::Quantity { text: text.to_owned(), reason: e.to_string() };
+                100.0 * Stated::positive(text, &[Dimension::ONE]).map_err(quantity)?.base()
+            }
+            None => 100.0 * self.class_scatter.get("amount_ratio").copied().unwrap_or(USUAL_SCATTER),
+        };
+        if percent > MOST_SCATTER {
+            return Err(Problem::Senseless("amounts that scatter by half and more stand for no formula"));
+        }
         let mut arguments = Vec::new();
         for part in parts {
             let known = self.material(&part.material);
@@ -35,7 +56,8 @@ impl Expansion<'_> {
             arguments.push(format!("{symbol}, {amount}"));
         }
         let most = most.map_or(String::new(), |n| format!(", {n}"));
-        self.define("simplest_formula", "simplest formula", format!("formula({}{most})", arguments.join(", ")));
+        let found = format!("formula({}{most}, {percent} %)", arguments.join(", "));
+        self.define("simplest_formula", "simplest formula", found);
         if let [first, .., last] = parts {
             let amounts: Vec<&str> = arguments.iter().filter_map(|a| a.split(", ").nth(1)).collect();
             if let (Some(below), Some(above)) = (amounts.first(), amounts.last()) {

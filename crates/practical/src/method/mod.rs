@@ -8,10 +8,13 @@
 //! Sources: IUPAC Green Book, 3rd ed., 2.10 (extent of reaction, stoichiometric number); Harris, Quantitative Chemical
 //! Analysis, 9th ed., 7.1 (titrations, back titration) and 27.1 (gravimetric factor).
 
+mod agreement;
 mod asked;
 mod composition;
 mod titration;
 mod yields;
+
+pub use agreement::{Agreement, Compared, Rule};
 
 use super::book;
 use super::error::PracticalProblem as Problem;
@@ -19,7 +22,7 @@ use super::file::{Method, TitreItem, Weighing};
 use super::place::Key;
 use super::{Material, Roles, SheetRole};
 use sheet::{Draft, nearest};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// The definitions of a practical before they are compiled, with what they mean.
 #[derive(Debug, Default)]
@@ -35,13 +38,18 @@ pub(super) struct Expansion<'m> {
     pub tared: Vec<String>,
     pub limiting: Option<(String, Vec<String>)>,
     pub roles: Roles,
+    /// What a class finds of a result: its standard deviation as a part of its mean.
+    pub class_scatter: BTreeMap<String, f64>,
+    /// Readings, weighings and titres that have a value for each repeat.
+    pub repeated: BTreeSet<String>,
     /// Symbols of elements that methods speak of without a material.
     pub elements: Vec<String>,
 }
 
 impl<'m> Expansion<'m> {
-    pub fn over(materials: &'m [Material]) -> Expansion<'m> {
-        Expansion { materials, ..Expansion::default() }
+    /// Over materials and the readings that repeat.
+    pub fn over(materials: &'m [Material], repeated: BTreeSet<String>) -> Expansion<'m> {
+        Expansion { materials, repeated, ..Expansion::default() }
     }
 
     fn define(&mut self, name: impl Into<String>, label: impl Into<String>, expression: impl Into<String>) {
@@ -82,6 +90,9 @@ impl<'m> Expansion<'m> {
     }
 
     pub fn weighing(&mut self, weighing: &Weighing) {
+        if weighing.readings().iter().any(|r| self.repeated.contains(*r)) {
+            self.repeated.insert(weighing.name().to_owned());
+        }
         match weighing {
             Weighing::Tared { name, label, reading } => {
                 self.tared.push(reading.clone());
@@ -127,14 +138,21 @@ impl<'m> Expansion<'m> {
             }
             Method::Titrate { sample, aliquot, titrant, titre, limit, rsd, trials: _, blank, dilution, as_mass } => {
                 let found = titration::Found { aliquot, dilution: dilution.as_deref(), as_mass: *as_mass };
-                let mean = self.mean_titre(titre, titration::agreement(limit, rsd)?, blank.as_deref());
-                self.titrate(sample, titrant, &mean, &found)
+                let school = titration::agreement(limit, rsd)?;
+                let mean = |e: &mut Self| e.mean_titre(titre, school, blank.as_deref());
+                let own = blank.as_ref().map_or(titre.clone(), |b| format!("({titre} - {b})"));
+                self.titrate(sample, titrant, &own, mean, &found)
             }
             Method::BackTitration { sample, excess, titrant, titre, limit, rsd, trials: _, sample_mass } => {
-                let mean = self.mean_titre(titre, titration::agreement(limit, rsd)?, None);
-                self.back_titration(sample, excess, titrant, &mean, sample_mass)
+                let school = titration::agreement(limit, rsd)?;
+                self.back_titration(sample, excess, titrant, titre, school, sample_mass)
             }
-            Method::EmpiricalFormula { elements, most } => self.empirical_formula(elements, *most),
+            Method::EmpiricalFormula { elements, most, scatter, accepted } => {
+                if let Some(formula) = accepted {
+                    chem::Formula::parse(formula)?;
+                }
+                self.empirical_formula(elements, *most, scatter.as_deref())
+            }
             Method::Hydrate { anhydrous, residue, water, lost } => self.hydrate(anhydrous, residue, water, lost),
             Method::MassFraction { component, sample } => {
                 let part = book::part(component, sample);

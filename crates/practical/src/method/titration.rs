@@ -19,19 +19,20 @@ pub(super) struct Found<'a> {
 pub(super) enum Agreement<'a> {
     /// The best set within a limit.
     Within(&'a str),
-    /// All accurate ones; their relative standard deviation is judged at the bench.
+    /// All accurate ones; their relative standard deviation is judged at the bench, against what is stated, or else what the
+    /// instruments let expect.
     All,
 }
 
 /// The school that a method chooses.
 ///
 /// # Errors
-/// When it chooses none, or both.
+/// When it chooses both.
 pub(super) fn agreement<'a>(limit: &'a Option<String>, rsd: &Option<String>) -> Result<Agreement<'a>, Problem> {
     match (limit, rsd) {
         (Some(limit), None) => Ok(Agreement::Within(limit)),
-        (None, Some(_)) => Ok(Agreement::All),
-        _ => Err(Problem::Senseless("titres agree within a limit, or by their rsd: say one of them")),
+        (None, Some(_) | None) => Ok(Agreement::All),
+        (Some(_), Some(_)) => Err(Problem::Senseless("titres agree within a limit, or by their rsd: say one of them")),
     }
 }
 
@@ -80,11 +81,14 @@ impl Expansion<'_> {
         &mut self,
         sample: &str,
         titrant: &str,
-        mean: &str,
+        titre: &str,
+        mean: impl FnOnce(&mut Self) -> String,
         found: &Found<'_>,
     ) -> Result<(), Problem> {
         let name = &self.material(sample)?.name;
-        let n = self.amount(titrant, mean)?;
+        let each = self.repeated.contains(found.aliquot);
+        let volume = if each { titre.to_owned() } else { mean(self) };
+        let n = self.amount(titrant, &volume)?;
         let n_sample = super::amount_name(sample);
         let amount = book::converted(&n, &format!("ratio({sample}, {titrant})"));
         let of = Some(sample);
@@ -92,7 +96,14 @@ impl Expansion<'_> {
         let c = format!("c_{sample}");
         let times = found.dilution.map_or(String::new(), |d| format!(" * {d}"));
         let strength = format!("{}{times}", book::in_volume(&n_sample, found.aliquot));
-        self.define_as((SheetRole::Concentration, of), &c, format!("concentration of {name}"), strength);
+        let label = format!("concentration of {name}");
+        if each {
+            let of_each = format!("{label}, each trial");
+            self.define_as((SheetRole::ConcentrationEach, of), "c_each", of_each, strength);
+            self.define_as((SheetRole::Concentration, of), &c, label, "mean(c_each)");
+        } else {
+            self.define_as((SheetRole::Concentration, of), &c, label, strength);
+        }
         if found.as_mass {
             let label = format!("mass concentration of {name}");
             let as_mass = book::mass_of(&c, &format!("M({sample})"));
@@ -101,31 +112,52 @@ impl Expansion<'_> {
         Ok(())
     }
 
+    /// Of a sample weighed for each trial, or with a reagent of its own for each, the means of masses and titres belong
+    /// together, and the trials have each their own fraction, by which they are compared.
     pub(super) fn back_titration(
         &mut self,
         sample: &str,
         excess: &ReagentItem,
         titrant: &str,
-        mean: &str,
+        titre: &str,
+        school: Agreement<'_>,
         sample_mass: &str,
     ) -> Result<(), Problem> {
         let name = &self.material(sample)?.name;
+        let each = self.repeated.contains(sample_mass) || self.repeated.contains(&excess.reading);
+        let mean = self.mean_titre(titre, if each { Agreement::All } else { school }, None);
+        let of_all = |name: &str, e: &Self| {
+            if e.repeated.contains(name) { format!("mean({name})") } else { name.to_owned() }
+        };
+        let (taken, mass) = (of_all(&excess.reading, self), of_all(sample_mass, self));
         let reagent = &excess.material;
-        let n_excess = self.amount(reagent, &excess.reading)?;
-        let n_titrant = self.amount(titrant, mean)?;
+        let n_excess = self.amount(reagent, &taken)?;
+        let n_titrant = self.amount(titrant, &mean)?;
         let ratio = format!("ratio({reagent}, {titrant})");
-        let excess = Some(reagent.as_str());
+        let of_excess = Some(reagent.as_str());
         let left = book::converted(&n_titrant, &ratio);
-        self.define_as((SheetRole::ExcessLeft, excess), "n_left", "amount of the excess left over", left);
+        self.define_as((SheetRole::ExcessLeft, of_excess), "n_left", "amount of the excess left over", left);
         let reacted = book::difference(&n_excess, "n_left");
-        self.define_as((SheetRole::Reacted, excess), "n_reacted", "amount that reacted", reacted);
+        self.define_as((SheetRole::Reacted, of_excess), "n_reacted", "amount that reacted", reacted);
         let amount = super::amount_name(sample);
-        let (of, found) = (Some(sample), book::converted("n_reacted", &format!("ratio({sample}, {reagent})")));
+        let per_sample = format!("ratio({sample}, {reagent})");
+        let (of, found) = (Some(sample), book::converted("n_reacted", &per_sample));
         self.define_as((SheetRole::Amount, of), &amount, format!("amount of {name}"), found);
-        let (label, mass) = (format!("mass of {name}"), book::mass_of(&amount, &format!("M({sample})")));
-        self.define_as((SheetRole::Mass, of), format!("m_{sample}"), label, mass);
-        let (label, fraction) = (format!("mass fraction of {name}"), book::part(&format!("m_{sample}"), sample_mass));
-        self.define_as((SheetRole::MassFraction, None), format!("w_{sample}"), label, fraction);
+        let (label, found) = (format!("mass of {name}"), book::mass_of(&amount, &format!("M({sample})")));
+        self.define_as((SheetRole::Mass, of), format!("m_{sample}"), label, found);
+        let (label, fraction) = (format!("mass fraction of {name}"), book::part(&format!("m_{sample}"), &mass));
+        self.define_as((SheetRole::MassFraction, None), format!("w_{sample}"), &label, fraction);
+        if each {
+            let amount = |material: &str, used: &str| {
+                let known = self.material(material).ok().and_then(|m| m.supply.amount(material, used));
+                known.unwrap_or_default()
+            };
+            let left = book::converted(&amount(titrant, titre), &ratio);
+            let reacted = book::difference(&amount(reagent, &excess.reading), &left);
+            let found = book::mass_of(&book::converted(&format!("({reacted})"), &per_sample), &format!("M({sample})"));
+            let of_each = format!("{label}, each trial");
+            self.define_as((SheetRole::MassFractionEach, None), "w_each", of_each, book::part(&found, sample_mass));
+        }
         Ok(())
     }
 }

@@ -2,7 +2,9 @@
 
 use super::{Report, keys, unknown};
 use crate::error::PracticalProblem as Problem;
-use crate::file::{Evidence, File, Judgement, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop};
+use crate::file::{
+    Evidence, File, Judgement, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop,
+};
 use crate::technique::technique;
 use crate::{Amount, Material, QuantityError, Reading, Stated, minutes};
 use measure::{Dimension, Instrument, Unit};
@@ -77,7 +79,8 @@ fn reading(
         return Err(at("decimals", Problem::Senseless("no instrument gives more than eight decimals")));
     }
     let repeats = item.repeats.as_ref().map(|r| {
-        let sound = (1..=MOST_REPEATS).contains(&r.most) && r.rough < r.most && !r.axis.trim().is_empty();
+        let enough = r.enough.is_none_or(|n| (1..=r.most).contains(&n));
+        let sound = (1..=MOST_REPEATS).contains(&r.most) && r.rough < r.most && enough && !r.axis.trim().is_empty();
         let told = "it repeats 1 to 120 times, of which fewer are rough, along something with a name: 'trial'";
         let repeats = Repeats { axis: r.axis.clone(), most: r.most as usize, rough: r.rough as usize };
         sound.then_some(repeats).ok_or_else(|| at("repeats", Problem::Senseless(told)))
@@ -110,6 +113,7 @@ fn reading(
         expected,
         expected_end,
         of: item.of.clone(),
+        enough: item.repeats.as_ref().and_then(|r| r.enough).map(|n| n as usize),
         repeats: repeats.transpose()?,
         tared: false,
         against: item.against.clone(),

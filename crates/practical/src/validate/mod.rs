@@ -102,6 +102,7 @@ pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError
     results::answers(&mut report, &mut practical);
     results::pooled(&mut report, &practical);
     results::roles(&mut report, &practical);
+    results::titres(&mut report, &practical);
     results::use_of_readings(&mut report, &practical);
     (Some(practical), report.errors)
 }

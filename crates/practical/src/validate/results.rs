@@ -2,34 +2,27 @@
 
 use super::{Report, keys, unknown};
 use crate::error::PracticalProblem as Problem;
-use crate::file::{
-    AnswerKind, DigitsPolicy, Disclosed, File, Marks, Method, ReadingKind, ReasonItem, ResultItem, Weighing,
-};
+use crate::file::{AnswerKind, DigitsPolicy, Disclosed, File, Marks, Method, ReadingKind, ReasonItem, ResultItem};
 use crate::method::Expansion;
-use crate::{Amount, Material, Practical, ResultSpec, Stated, Subject, Tolerance};
+use crate::{Amount, Material, Practical, QuantityError, ResultSpec, Stated, Subject, Tolerance};
 use measure::{Decimal, Dimension, Unit};
 use sheet::Draft;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Everything that weighings, titres, methods and results of one's own define.
 pub(super) fn expand<'m>(report: &mut Report<'_>, file: &File, materials: &'m [Material]) -> Expansion<'m> {
-    let mut expansion = Expansion::over(materials);
+    let repeated = file.readings.iter().filter(|r| r.repeats.is_some()).map(|r| r.symbol.clone()).collect();
+    let mut expansion = Expansion::over(materials, repeated);
+    let scatter = file.class.iter().rev().filter(|c| c.mean != 0.0 && c.sd.is_finite() && c.mean.is_finite());
+    expansion.class_scatter = scatter.map(|c| (c.result.clone(), (c.sd / c.mean).abs())).collect();
     let known: Vec<&str> = file.readings.iter().map(|r| r.symbol.as_str()).collect();
-    let mut readings = |path: &[super::Key], words: String, used: Vec<&String>| {
-        if let Some(name) = used.into_iter().find(|u| !known.contains(&u.as_str())) {
+    let mut readings = |path: &[super::Key], words: String, used: Vec<&str>| {
+        if let Some(name) = used.into_iter().find(|u| !known.contains(u)) {
             report.fail(path, words, unknown("reading", name, known.iter().copied()));
         }
     };
     for (i, weighing) in file.weighings.iter().enumerate() {
-        let (name, used) = match weighing {
-            Weighing::Tared { name, reading, .. } => (name, vec![reading]),
-            Weighing::ByDifference { name, before, after, .. } => (name, vec![before, after]),
-            Weighing::ContainerAndContents { name, gross, containers, .. } => {
-                (name, std::iter::once(gross).chain(containers).collect())
-            }
-            Weighing::MatchedBlank { name, gross, blank, .. } => (name, vec![gross, blank]),
-        };
-        readings(&keys!["weighings", i], format!("weighing '{name}'"), used);
+        readings(&keys!["weighings", i], format!("weighing '{}'", weighing.name()), weighing.readings());
         from(&mut expansion, &keys!["weighings", i], |e| e.weighing(weighing));
     }
     for (i, titre) in file.titres.iter().enumerate() {
@@ -386,6 +379,49 @@ pub(super) fn answers(report: &mut Report<'_>, practical: &mut Practical) {
             }
         };
         report.tell(&keys!["results", i, "answer"], format!("result '{}'", result.name), Problem::Senseless(told));
+    }
+}
+
+/// What is said of the trials of a titre can be held against them.
+pub(super) fn titres(report: &mut Report<'_>, practical: &Practical) {
+    for (i, titre) in practical.file.titres.iter().enumerate() {
+        let words = format!("titre '{}'", titre.name);
+        let planned = |symbol: &str| practical.reading(symbol).map(|r| r.unit.to_base(r.expected.to_f64()));
+        let volume = planned(&titre.end).zip(planned(&titre.start)).map(|(end, start)| end - start);
+        let read = |text: &str, dimensions: &[Dimension]| {
+            let quantity = |e: QuantityError| Problem::Quantity { text: text.to_owned(), reason: e.to_string() };
+            Stated::positive(text, dimensions).map_err(quantity)
+        };
+        if let Some(text) = &titre.end_point {
+            let path = &keys!["titres", i, "end_point"];
+            let stated = report.keep(path, &words, read(text, &[Dimension::VOLUME]));
+            if stated.zip(volume).is_some_and(|(s, v)| s.base() >= v.abs()) {
+                report.fail(path, &words, Problem::Senseless("the end point is as uncertain as the whole titre"));
+            }
+        }
+        let Some(agree) = &titre.agree else { continue };
+        let path = &keys!["titres", i, "agree"];
+        if let Some(name) = &agree.of {
+            match practical.program.definition(name) {
+                None => {
+                    let known = practical.program.definitions().iter().map(|d| d.name.as_str());
+                    report.fail(path, &words, unknown("definition", name, known));
+                }
+                Some(d) if d.repeats.is_none() => {
+                    report.fail(path, &words, Problem::Senseless("what is compared has a value for each trial"));
+                }
+                Some(_) => {}
+            }
+        }
+        if agree.limit.is_some() && agree.rsd.is_some() {
+            let told = "trials agree within a limit, or by their rsd: say one of them";
+            report.fail(path, &words, Problem::Senseless(told));
+        }
+        for (text, dimension) in [(&agree.limit, Dimension::VOLUME), (&agree.rsd, Dimension::ONE)] {
+            if let Some(text) = text {
+                report.keep(path, &words, read(text, &[dimension]));
+            }
+        }
     }
 }
 

@@ -37,9 +37,9 @@ fn what_is_wrong_is_told_with_its_place_and_a_hint() {
         (EPSOM, "visits = 2", "visists = 2", "unknown field `visists`"),
         (
             EPSOM,
-            "format = \"1.0\"",
+            "format = \"1.1\"",
             "format = \"7.0\"",
-            "this file has format 7.0; this version reads 1.0; a newer Keen Beaker wrote it",
+            "this file has format 7.0; this version reads 1.1; a newer Keen Beaker wrote it",
         ),
         (
             EPSOM,

@@ -13,9 +13,12 @@ use measure::{Contribution, Dimension, Distribution, Source, Unit, rounding};
 /// Each is a search through thousands of candidates.
 const MAX_FORMULAS: usize = 20;
 
-const FOLDS: &[&str] = &["mean", "sum", "range", "sd", "smallest", "largest", "concordant_mean"];
+const FOLDS: &[&str] = &["mean", "sum", "range", "sd", "smallest", "largest", "concordant_mean", "last_agreeing"];
 const LEAF_FUNCTIONS: &[&str] =
     &["M", "coefficient", "ratio", "concentration", "purity", "density", "mass_concentration"];
+
+/// Amounts that scatter by half and more stand for no formula.
+const MOST_SCATTER: f64 = 0.5;
 
 impl<'a> Compiler<'a> {
     pub(super) fn call(&mut self, at: usize, function: &str, arguments: &[Expression]) -> Compiled {
@@ -73,7 +76,7 @@ impl<'a> Compiler<'a> {
         .map_err(|p| (at, p))
     }
 
-    /// `mean(x)`, `concordant_mean(x, 0.10 mL)`: one value from the values of an axis, rough ones left out.
+    /// `mean(x)`, `concordant_mean(x, 0.10 mL)`, `last_agreeing(m, 0.002 g)`: one value from the values of an axis, rough ones left out.
     fn fold(&mut self, at: usize, function: &str, arguments: &[Expression]) -> Compiled {
         let wrong = |wanted| (at, SheetProblem::Arguments { function: function.to_owned(), wanted });
         let [of, rest @ ..] = arguments else { return Err(wrong("a value for each trial")) };
@@ -85,13 +88,14 @@ impl<'a> Compiler<'a> {
             ("sd", []) => Fold::StandardDeviation,
             ("smallest", []) => Fold::Smallest,
             ("largest", []) => Fold::Largest,
-            ("concordant_mean", [limit]) => match &limit.kind {
+            ("concordant_mean" | "last_agreeing", [limit]) => match &limit.kind {
                 Kind::Number { value, unit } if unit.dimension() == operand.dimension => {
-                    Fold::ConcordantMean(unit.to_base(value.to_f64()))
+                    let limit = unit.to_base(value.to_f64());
+                    if function == "last_agreeing" { Fold::LastAgreeing(limit) } else { Fold::ConcordantMean(limit) }
                 }
                 _ => return Err((limit.at, wrong("a value for each trial and the limit, in its unit").1)),
             },
-            _ => return Err(wrong("a value for each trial, and concordant_mean also the limit")),
+            _ => return Err(wrong("a value for each trial, and concordant_mean and last_agreeing also the limit")),
         };
         let Some(repeats) = operand.repeats.as_ref() else {
             return Err((at, SheetProblem::NothingToFold(function.to_owned())));
@@ -135,25 +139,43 @@ impl<'a> Compiler<'a> {
         Ok(self.each(&all, Dimension::ONE, |n| Node::Ph(side, n.to_vec())))
     }
 
-    /// `formula(Cu, n_Cu, Cl, n_Cl)`: a named solver, given the table of masses. It is a step in its amounts, so it has
-    /// a derivative to the molar masses of its parts only.
+    /// `formula(Cu, n_Cu, Cl, n_Cl, 6, 2 %)`: a named solver, given the table of masses. It is a step in its amounts, so it
+    /// has a derivative to the molar masses of its parts only.
     fn formula(&mut self, at: usize, arguments: &[Expression]) -> Compiled {
         let wanted = "two to six materials, each with its amount (not for each trial), then, if it is not 6, the \
-                      largest subscript: up to 12, of five parts 8, of six 6";
+                      largest subscript: up to 12, of five parts 8, of six 6; then, in %, how far the chemistry scatters";
         let wrong = (at, SheetProblem::Arguments { function: "formula".into(), wanted });
-        let (pairs, rest) = arguments.split_at(arguments.len() / 2 * 2);
-        let most = match rest {
-            [Expression { kind: Kind::Number { value, unit }, .. }] if *unit == Unit::one() => {
-                (1..=Candidates::most(pairs.len() / 2)).find(|n| f64::from(*n) == value.to_f64())
-            }
-            [] => Some(6),
+        let figure = |e: &Expression| match &e.kind {
+            Kind::Number { value, unit } => Some((value.to_f64(), unit.clone())),
             _ => None,
         };
-        let (Some(most), 4..=12) = (most, pairs.len()) else { return Err(wrong) };
+        let numbers = arguments.iter().rev().map_while(figure).count().min(2);
+        let (pairs, rest) = arguments.split_at(arguments.len() - numbers);
+        let rest: Vec<(f64, Unit)> = rest.iter().filter_map(figure).collect();
+        let percent = |(_, unit): &(f64, Unit)| unit.written() == "%";
+        let (most, scatter) = match &rest[..] {
+            [] => (None, None),
+            [scatter] if percent(scatter) => (None, Some(scatter)),
+            [most] => (Some(most), None),
+            [most, scatter] if percent(scatter) => (Some(most), Some(scatter)),
+            _ => return Err(wrong),
+        };
+        let most = match most {
+            Some((value, unit)) if *unit == Unit::one() => {
+                (1..=Candidates::most(pairs.len() / 2)).find(|n| f64::from(*n) == *value)
+            }
+            None => Some(6),
+            Some(_) => None,
+        };
+        let scatter = scatter.map_or(0.0, |(value, unit)| unit.to_base(*value));
+        let (Some(most), 4..=12, true, 0.0..MOST_SCATTER) = (most, pairs.len(), pairs.len().is_multiple_of(2), scatter)
+        else {
+            return Err(wrong);
+        };
         if self.program.nodes.iter().filter(|n| matches!(n, Node::Formula(_))).count() >= MAX_FORMULAS {
             return Err((at, SheetProblem::TooMuch("20 formulas to be found")));
         }
-        let mut search = Search { parts: Vec::new(), amounts: Vec::new(), masses: Vec::new(), most };
+        let mut search = Search { parts: Vec::new(), amounts: Vec::new(), masses: Vec::new(), most, scatter };
         for pair in pairs.chunks_exact(2) {
             let Kind::Name(symbol) = &pair[0].kind else { return Err((pair[0].at, wrong.1)) };
             let material = self.material(symbol).map_err(|p| (pair[0].at, p))?;

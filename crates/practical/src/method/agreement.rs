@@ -1,0 +1,107 @@
+//! By what the repeats of a titration are judged: the titre's own declaration, else the method that uses it.
+
+use crate::file::{AgreementItem, Method, TitreItem};
+use crate::{Amount, Practical, Reading, SheetRole};
+
+/// What is compared of the trials of a titre.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Compared<'p> {
+    /// The volumes delivered: of equal portions.
+    Titres,
+    /// A definition with a value for each trial, where each has a mass or a volume of its own.
+    Each(&'p str),
+}
+
+/// When trials agree.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Rule<'p> {
+    /// The best set lies within a limit, in mL.
+    Within(&'p str),
+    /// The relative standard deviation of all accurate ones is at most this.
+    Rsd(&'p str),
+    /// It is at most twice what the instruments let expect.
+    AsInstrumentsAllow,
+}
+
+/// How the trials of a titre have to agree.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Agreement<'p> {
+    /// What is compared.
+    pub of: Compared<'p>,
+    /// When they agree.
+    pub rule: Rule<'p>,
+    /// So many have to.
+    pub wanted: usize,
+}
+
+/// Trials that have to agree, unless something else is said.
+const WANTED: u32 = 2;
+/// Where the limit is left to the instruments, a standard deviation needs one more.
+const WANTED_BY_INSTRUMENTS: u32 = 3;
+
+/// How far from the end a titration is stopped by eye, half-width, L: half a drop of 0.05 mL.
+///
+/// Source: Harris, Quantitative Chemical Analysis, 9th ed., 7.1; EURACHEM/CITAC CG 4 (QUAM:2012), example A2.
+const HALF_A_DROP: f64 = 0.025e-3;
+
+impl Practical {
+    /// How far the end of a titration is seen too early or too late, half-width in L, where a reading is one.
+    #[must_use]
+    pub fn end_point(&self, reading: &Reading) -> Option<f64> {
+        let titre = self.file.titres.iter().find(|t| t.end == reading.symbol)?;
+        // Read when the practical was checked.
+        let stated = titre.end_point.as_deref().and_then(|text| Amount::parse(text).ok());
+        Some(stated.map_or(HALF_A_DROP, |a| a.base()))
+    }
+
+    /// How the trials of a titre have to agree; none where nothing says that they have to.
+    #[must_use]
+    pub fn agreement<'p>(&'p self, titre: &'p TitreItem) -> Option<Agreement<'p>> {
+        let own = titre.agree.as_ref().map(|AgreementItem { of, limit, rsd, trials }| {
+            let of = of.as_deref().map_or_else(|| self.compared(titre), Compared::Each);
+            (of, limit.as_deref(), rsd.as_deref(), *trials)
+        });
+        let by_method = || {
+            self.file.methods.iter().find_map(|method| {
+                let (used, limit, rsd, trials) = titrating(method)?;
+                (used == titre.name).then_some((self.compared(titre), limit, rsd, trials))
+            })
+        };
+        let (of, limit, rsd, trials) = own.or_else(by_method)?;
+        let rule = match (limit, rsd) {
+            (Some(limit), _) => Rule::Within(limit),
+            (None, Some(rsd)) => Rule::Rsd(rsd),
+            (None, None) => Rule::AsInstrumentsAllow,
+        };
+        let usual = if rule == Rule::AsInstrumentsAllow { WANTED_BY_INSTRUMENTS } else { WANTED };
+        Some(Agreement { of, rule, wanted: trials.unwrap_or(usual).max(WANTED) as usize })
+    }
+
+    /// Where a method finds a value for each trial, these are compared.
+    fn compared(&self, titre: &TitreItem) -> Compared<'_> {
+        let each = self.roles.all(SheetRole::ConcentrationEach).chain(self.roles.all(SheetRole::MassFractionEach));
+        let hangs = |name: &str| self.program.hangs_on(name, &titre.name);
+        each.map(|r| r.definition.as_str()).find(|name| hangs(name)).map_or(Compared::Titres, Compared::Each)
+    }
+}
+
+/// The titre that a method uses, its limit, its rsd, and how many have to agree.
+fn titrating(method: &Method) -> Option<(&str, Option<&str>, Option<&str>, Option<u32>)> {
+    match method {
+        Method::Titrate { titre, limit, rsd, trials, .. }
+        | Method::BackTitration { titre, limit, rsd, trials, .. }
+        | Method::Standardise { titre, limit, rsd, trials, .. } => {
+            Some((titre, limit.as_deref(), rsd.as_deref(), *trials))
+        }
+        Method::LimitingYield { .. }
+        | Method::Yield { .. }
+        | Method::Recovery { .. }
+        | Method::EmpiricalFormula { .. }
+        | Method::Hydrate { .. }
+        | Method::MassFraction { .. }
+        | Method::Gravimetric { .. }
+        | Method::MassBalance { .. }
+        | Method::SolutionMade { .. }
+        | Method::PercentError { .. } => None,
+    }
+}
