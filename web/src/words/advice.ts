@@ -18,12 +18,12 @@ const matters: Wording<Matter> = {
   'trials-agree': (m) =>
     `${m.trials} trials agree: their ${m.of} scatter by ${m.rsd.text}, and ${m.limit.text} is allowed. Done.`,
   'another-trial': (m) =>
-    m.rsd == null
-      ? m.of === 'titres'
-        ? `${m.trials} of ${m.wanted} accurate trials done.`
-        : `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
-      : m.scattered
-        ? `One more: the ${m.of} scatter by ${m.rsd.text}, and ${m.limit.text} is the limit.`
+    m.scattered && m.rsd != null
+      ? scattered({ ...m, rsd: m.rsd })
+      : m.rsd == null
+        ? m.of === 'titres'
+          ? `${m.trials} of ${m.wanted} accurate trials done.`
+          : `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
         : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd.text}.`,
   'next-titre': (m) =>
     m.on_scale
@@ -41,6 +41,7 @@ const matters: Wording<Matter> = {
     m.by == null
       ? `Not yet: go on until ${m.target}.`
       : `Not yet: ${m.found ?? ''}, still ${m.by} from ${m.target}.`,
+  'stop-passed': (m) => passed(m),
   'portions-so-far': (m) => `${m.portions} so far, ${m.total} in all (${m.of}).`,
   needed: (m) =>
     m.planned == null
@@ -71,6 +72,9 @@ const matters: Wording<Matter> = {
     `Begins ${m.below} °C low, ${m.width} °C wide; ${m.substance} melts at ${m.known}: impure or damp. Dry it, or purify again.`,
   'melts-high': (m) =>
     `Ends ${m.above} °C high; ${m.substance} melts at ${m.known}: heated too fast, the thermometer, or something else?`,
+  'range-as-expected': (m) => `As expected at this stage; pure ${m.substance} shows ${m.known}.`,
+  'other-than-its-vial': (m) =>
+    `Vial ${m.code} holds ${m.is}, which melts at ${m.known}: another vial, or another substance?`,
   'boils-as-pure': (m) => `Boiled like ${m.substance}, which boils at ${m.known} °C today.`,
   'boils-outside': (m) =>
     `${upper(m.substance)} boils at ${m.known} °C today: ${and([
@@ -91,6 +95,20 @@ const matters: Wording<Matter> = {
   'test-failed': (m) =>
     `Not as it should be: ${m.seen}. Hold it beside its controls: ${m.positive} shows it, ${m.negative} does not.`,
   departed: (m) => departed(m),
+}
+
+function scattered(m: Extract<Matter, { kind: 'another-trial' }> & { rsd: { text: string } }): string {
+  const by = `The ${m.of} scatter by ${m.rsd.text}; ${m.limit.text} is the limit.`
+  const which = m.spoiled_by == null ? '' : ` Without trial ${m.spoiled_by} they would agree.`
+  if (m.left === 0) return `${by}${which} All places are used: tell your instructor.`
+  return `One more. ${by}${which}`
+}
+
+function passed(m: Extract<Matter, { kind: 'stop-passed' }>): string {
+  if (m.by == null) return `Past it: ${m.found ?? ''}, and ${m.target} was the target. Note it and ask.`
+  const where = m.below ? `${m.by} too low` : `${m.by} past it`
+  const back = m.back == null ? 'Note it and ask.' : `${upper(m.back)}.`
+  return `${where}: ${m.found ?? ''}, and ${m.target} is the target. ${back}`
 }
 
 function departed(m: Extract<Matter, { kind: 'departed' }>): string {

@@ -4,8 +4,13 @@ import { say, type Wording } from './wording'
 type Fit = NonNullable<Extract<Finding, { kind: 'outside-range' }>['fit']>
 
 const fits: Wording<Fit> = {
-  'point-moved': (f) => `Is the point in the wrong place? ${f.reads} would fit.`,
-  'digits-swapped': (f) => `Are two digits swapped? ${f.reads} would fit.`,
+  'point-moved': (f) => `Is the point in the wrong place?${would('fit', f.reads)}`,
+  'digits-swapped': (f) => `Are two digits swapped?${would('fit', f.reads)}`,
+}
+
+/** The number is for the desk; a group hears where to look. */
+function would(what: 'fit' | 'agree', reads: string | null | undefined): string {
+  return reads == null ? ' Look again.' : ` ${reads} would ${what}.`
 }
 
 const findings: Wording<Finding> = {
@@ -18,7 +23,7 @@ const findings: Wording<Finding> = {
   'lighter-than-container': (f) => `${f.by} less than the ${f.container}: swapped, or another dish?`,
   'not-the-mark': (f) => `A pipette delivers its mark, ${f.nominal}. Was something else used?`,
   'below-its-partner': (f) => `${f.by} less than the ${f.partner}: are the two swapped?`,
-  'swapped-against-repeat': (f) => `Far from its repeats. Are two digits swapped? ${f.reads} would agree.`,
+  'swapped-against-repeat': (f) => `Far from its repeats. Are two digits swapped?${would('agree', f.reads)}`,
   'earlier-missing': (f) => `The ${f.earlier} is still empty.`,
   flagged: (f) => flagWords[f.flag].effect,
 }

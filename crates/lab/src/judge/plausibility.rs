@@ -54,8 +54,8 @@ pub enum Finding {
     },
     /// Two digits exchanged would make it agree with its repeats.
     SwappedAgainstRepeat {
-        /// What it would read.
-        reads: String,
+        /// What it would read; for the desk, a group hears where to look.
+        reads: Option<String>,
     },
     /// A repeat before it is still empty.
     EarlierMissing {
@@ -76,17 +76,38 @@ pub enum Finding {
 pub enum Fit {
     /// The decimal point stands in another place.
     PointMoved {
-        /// What it would read.
-        reads: String,
+        /// What it would read; for the desk, a group hears where to look.
+        reads: Option<String>,
     },
     /// Two neighbouring digits are exchanged.
     DigitsSwapped {
-        /// What it would read.
-        reads: String,
+        /// What it would read; for the desk, a group hears where to look.
+        reads: Option<String>,
     },
 }
 
 impl Finding {
+    /// As a group hears it: where to look, and no number to write instead.
+    #[must_use]
+    pub fn for_the_group(self) -> Finding {
+        match self {
+            Finding::OutsideRange { low, high, fit } => {
+                let fit = fit.map(|fit| match fit {
+                    Fit::PointMoved { .. } => Fit::PointMoved { reads: None },
+                    Fit::DigitsSwapped { .. } => Fit::DigitsSwapped { reads: None },
+                });
+                Finding::OutsideRange { low, high, fit }
+            }
+            Finding::SwappedAgainstRepeat { .. } => Finding::SwappedAgainstRepeat { reads: None },
+            Finding::Decimals { .. }
+            | Finding::LighterThanContainer { .. }
+            | Finding::NotTheMark { .. }
+            | Finding::BelowItsPartner { .. }
+            | Finding::EarlierMissing { .. }
+            | Finding::Flagged { .. } => self,
+        }
+    }
+
     /// Whether the reading cannot be, or is to be looked at again.
     #[must_use]
     pub fn standing(&self) -> Standing {
@@ -240,7 +261,7 @@ impl Evaluated<'_> {
         let fits = |v: &Decimal| delivered(at, *v).is_some_and(|d| near(d, NEAR_REPEATS));
         let swapped: Vec<Decimal> = swaps(value).into_iter().filter(fits).collect();
         let [only] = swapped[..] else { return None };
-        Some(Finding::SwappedAgainstRepeat { reads: only.to_string() })
+        Some(Finding::SwappedAgainstRepeat { reads: Some(only.to_string()) })
     }
 
     /// The one small slip of writing that brings `value` into the range and keeps it beside what it is taken off; none when
@@ -249,9 +270,9 @@ impl Evaluated<'_> {
         let could_be = |v: &Decimal| (low..=high).contains(&v.to_f64()) && self.below_its_pair(slot, *v).is_empty();
         // A moved point keeps the digits; the instrument's decimals are taken as meant, so 30.2 is offered as 3.02.
         let moved = [-3, -2, -1, 1, 2, 3].into_iter().map(|p| value.shifted(p)).filter(could_be);
-        let moved: Vec<Fit> = moved.map(|v| Fit::PointMoved { reads: v.to_string() }).collect();
+        let moved: Vec<Fit> = moved.map(|v| Fit::PointMoved { reads: Some(v.to_string()) }).collect();
         let swapped = swaps(value).into_iter().filter(could_be);
-        let swapped: Vec<Fit> = swapped.map(|v| Fit::DigitsSwapped { reads: v.to_string() }).collect();
+        let swapped: Vec<Fit> = swapped.map(|v| Fit::DigitsSwapped { reads: Some(v.to_string()) }).collect();
         let all: Vec<Fit> = moved.into_iter().chain(swapped).collect();
         <[Fit; 1]>::try_from(all).ok().map(|[only]| only)
     }

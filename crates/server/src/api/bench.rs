@@ -298,7 +298,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         tags: record.tags().now,
         bottles: record.bottles().now,
         advice: may_be_told(&practical, &current, outcome.advice),
-        findings: outcome.findings,
+        findings: for_the_group(outcome.findings),
         spared: outcome.spared,
         delivered: outcome.delivered,
         clocks: clocks(&current),
@@ -435,4 +435,10 @@ fn on_bench(material: &practical::Material) -> OnBench {
         unit: unit.into(),
         product: material.role == Role::Product,
     }
+}
+
+/// Where to look, and no number to write instead: that is for the desk.
+fn for_the_group(findings: BTreeMap<String, Vec<Finding>>) -> BTreeMap<String, Vec<Finding>> {
+    let one = |found: Vec<Finding>| found.into_iter().map(Finding::for_the_group).collect();
+    findings.into_iter().map(|(slot, found)| (slot, one(found))).collect()
 }

@@ -1074,6 +1074,11 @@ export interface components {
              */
             step: number;
         };
+        /** @description Something to tell, and whether the group hears it. */
+        AdviceTold: components["schemas"]["Advice"] & {
+            /** @description The group may be told it now, as it stands or with figures withheld. */
+            to_the_group: boolean;
+        };
         /** @description Titres that agree. */
         AgreeingSet: {
             /** @description Places in the order run, from 0. */
@@ -1113,6 +1118,20 @@ export interface components {
             unit: string;
             /** @description What to keep in mind about that. */
             warning?: string | null;
+        };
+        /** @description How the trials of a titre have to agree. */
+        AgreementItem: {
+            /** @description The best set lies within this: `0.10 mL`. */
+            limit?: string | null;
+            /** @description A definition that has a value for each trial, where each has a mass of its own; the titre itself if left out. */
+            of?: string | null;
+            /** @description The relative standard deviation is at most this: `0.5 %`; twice what the instruments let expect, if neither is said. */
+            rsd?: string | null;
+            /**
+             * Format: int32
+             * @description So many have to agree; two, or three by the instruments, if left out.
+             */
+            trials?: number | null;
         };
         /** @description What one group works with. */
         Allotted: {
@@ -1256,6 +1275,10 @@ export interface components {
             limiting?: string | null;
             /** @description As in `recipe A`. */
             name: string;
+            /** @description What its groups see when all is as it should be, by observation, where it differs. */
+            observed?: {
+                [key: string]: string;
+            };
             /** @description Planned amounts by material, where they differ. */
             planned?: {
                 [key: string]: string;
@@ -1401,6 +1424,41 @@ export interface components {
             kind: "import";
             /** @description The file, sound or not. */
             text: string;
+        };
+        /** @description Everything that follows. */
+        BenchAnswer: {
+            /** @description What there is to tell, in the order of the steps. */
+            advice: components["schemas"]["AdviceTold"][];
+            /** @description By step: whether all that it asks for stands or need not be taken any more. */
+            done: boolean[];
+            /** @description What would follow had strengths or labels been otherwise, by result. */
+            doubts: {
+                [key: string]: components["schemas"]["Doubt"][];
+            };
+            /** @description What slips at the bench would do, by result. */
+            effects: {
+                [key: string]: components["schemas"]["Effect"][];
+            };
+            /** @description What is odd about each reading, by slot, and how it stands. */
+            findings: {
+                [key: string]: components["schemas"]["OddReading"];
+            };
+            /** @description Reactions that could explain what was found, the best supported first. */
+            hypotheses: components["schemas"]["Hypothesis"][];
+            limiting?: components["schemas"]["LimitingFinding"] | null;
+            /**
+             * Format: int32
+             * @description The step to go on with, counted from 0; none when all are marked as done.
+             */
+            next?: number | null;
+            /** @description Every result recomputed. */
+            results: components["schemas"]["ResultOutcome"][];
+            /** @description What waits and needs nobody. */
+            waits: components["schemas"]["Waiting"][];
+            /** @description Yields that cannot be, by result. */
+            yields: {
+                [key: string]: components["schemas"]["YieldFinding"];
+            };
         };
         /** @description What a group can enter. */
         BenchEntry: (components["schemas"]["Taken"] & {
@@ -1553,6 +1611,21 @@ export interface components {
              * @description Marks there are to have.
              */
             most: number;
+        };
+        /** @description What was said at a bench. */
+        BenchQuestion: {
+            /** @description Name of the group's assignment, if it has one. */
+            assignment?: string | null;
+            /** @description Bottles of the room. */
+            bottles?: components["schemas"]["Bottle"][];
+            /** @description What the bench sent, in order. */
+            entries: components["schemas"]["Sent"][];
+            /** @description Named instruments of the room. */
+            instruments?: components["schemas"]["Instrument"][];
+            /** @description Of which practical. */
+            practical: components["schemas"]["PracticalSource"];
+            /** @description Code of the unknown that it was given. */
+            unknown?: string | null;
         };
         /**
          * @description A slip at the bench: it changes a reading, not the sum.
@@ -2279,9 +2352,12 @@ export interface components {
              * @description Relative uncertainty of the amounts that would leave only the best, in percent; none where it is alone.
              */
             decided_by_percent?: number | null;
+            declared?: components["schemas"]["DeclaredFormula"] | null;
             /** @description Elements less one. */
             degrees_of_freedom: number;
             nearest_rejected?: components["schemas"]["Candidate"] | null;
+            /** @description The nearest with no subscript above three, whether it fits or not. */
+            nearest_simple?: string | null;
             /** @description Amounts of each element over the smallest. */
             ratios: number[];
             /** @description Of the consistent ones, the one with the smallest subscripts. */
@@ -2295,10 +2371,21 @@ export interface components {
             ask: "hydrate";
             /** @description Those within the 95 % interval, best first. */
             consistent: components["schemas"]["Candidate"][];
-            /** @description x ± 1.96 u. */
+            declared?: components["schemas"]["DeclaredFormula"] | null;
+            /** @description x ± 1.96 u, the scatter of the chemistry in it. */
             interval: number[];
+            /**
+             * Format: double
+             * @description The nearest candidate, whether it fits or not.
+             */
+            nearest?: number | null;
             /** @description Whether the data decide. */
             status: components["schemas"]["Fitted"];
+            /**
+             * Format: double
+             * @description Standard uncertainty of x, the scatter of the chemistry in it.
+             */
+            uncertainty: number;
             /** @description x and solution. */
             worked: components["schemas"]["Worked"];
         } | {
@@ -2343,6 +2430,8 @@ export interface components {
         CompositionQuestion: {
             /** @enum {string} */
             ask: "formula";
+            /** @description The formula that was to be found. */
+            declared?: string | null;
             /** @description Symbols, in the order in which the formula is written. */
             elements: string[];
             /** @description Relative atomic masses. */
@@ -2354,11 +2443,15 @@ export interface components {
             most?: number;
             /** @description Mass, or percent by mass, of each. */
             parts: components["schemas"]["Measured"][];
+            /** @description How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`. */
+            scatter?: string | null;
         } | {
             /** @enum {string} */
             ask: "crucible";
             /** @description Empty. */
             crucible: components["schemas"]["Measured"];
+            /** @description The formula that was to be found. */
+            declared?: string | null;
             /** @description The element weighed in, then the one taken up. */
             elements: string[];
             /** @description Relative atomic masses. */
@@ -2368,6 +2461,8 @@ export interface components {
              * @description Largest subscript tried; 6 unless said.
              */
             most?: number;
+            /** @description How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`. */
+            scatter?: string | null;
             /** @description With the element. */
             with_element: components["schemas"]["Measured"];
             /** @description With the product. */
@@ -2379,10 +2474,17 @@ export interface components {
             candidates: number[];
             /** @description Empty. */
             crucible: components["schemas"]["Measured"];
+            /**
+             * Format: double
+             * @description The number of water that was to be found.
+             */
+            declared?: number | null;
             /** @description Relative atomic masses. */
             masses?: components["schemas"]["MassTable"];
             /** @description Formula of what is left. */
             salt: string;
+            /** @description How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`. */
+            scatter?: string | null;
             /** @description With what is left. */
             with_anhydrous: components["schemas"]["Measured"];
             /** @description With the hydrate. */
@@ -2781,6 +2883,22 @@ export interface components {
             label: string;
             /** @description In percent, whole. */
             percent: string;
+        };
+        /** @description What something seen is evidence of. */
+        DeclaredEvidence: {
+            /** @description The judgement that it weighs on. */
+            of: components["schemas"]["Judgement"];
+            /** @description Of the limiting reagent: the material that limits where this choice is seen. A choice that is not named says nothing. */
+            says?: {
+                [key: string]: string;
+            };
+        };
+        /** @description How a formula that was to be found stands beside the data. It is accepted where either holds. */
+        DeclaredFormula: {
+            /** @description It fits within 95 %. */
+            consistent: boolean;
+            /** @description It is the nearest simple one. */
+            nearest_simple: boolean;
         };
         /** @description One titre beside its trial. */
         DeliveredTitre: {
@@ -3415,7 +3533,7 @@ export interface components {
             feedback?: components["schemas"]["Feedback"];
             /** @description What it finds: `percent yield of a hydrated salt`. */
             finds: string;
-            /** @description Version of the format: `1.0`. */
+            /** @description Version of the format: `1.1`. */
             format: string;
             /** @description Stable identity, as in an address: `epsom-salt`. */
             id: string;
@@ -3522,8 +3640,8 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "swapped-against-repeat";
-            /** @description What it would read. */
-            reads: string;
+            /** @description What it would read; for the desk, a group hears where to look. */
+            reads?: string | null;
         } | {
             /** @description Label of the place that is empty. */
             earlier: string;
@@ -3539,13 +3657,13 @@ export interface components {
         Fit: {
             /** @enum {string} */
             kind: "point-moved";
-            /** @description What it would read. */
-            reads: string;
+            /** @description What it would read; for the desk, a group hears where to look. */
+            reads?: string | null;
         } | {
             /** @enum {string} */
             kind: "digits-swapped";
-            /** @description What it would read. */
-            reads: string;
+            /** @description What it would read; for the desk, a group hears where to look. */
+            reads?: string | null;
         };
         /**
          * @description What fits.
@@ -3726,6 +3844,8 @@ export interface components {
         GroupOutcome: {
             /** @description What there is to tell beside the steps. */
             advice: components["schemas"]["Advice"][];
+            /** @description Steps of which all that they ask for stands or need not be taken any more, counted from 0. */
+            complete: number[];
             /** @description Volumes delivered, by the place of their final reading. */
             delivered: {
                 [key: string]: string;
@@ -4015,7 +4135,7 @@ export interface components {
          * @description A judgement that could give an answer away.
          * @enum {string}
          */
-        Judgement: "limiting" | "yield" | "concordance" | "dryness" | "needed" | "purity";
+        Judgement: "limiting" | "yield" | "concordance" | "dryness" | "needed" | "purity" | "identity";
         /** @description Until when names are kept. */
         Keeping: {
             /**
@@ -4315,6 +4435,11 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "another-trial";
+            /**
+             * Format: int32
+             * @description Places that are left for one more; with none left, all that there are count, and the instructor hears of it.
+             */
+            left: number;
             /** @description What it may be. */
             limit: components["schemas"]["Figure"];
             /** @description What is compared. */
@@ -4322,6 +4447,11 @@ export interface components {
             rsd?: components["schemas"]["Figure"] | null;
             /** @description That is more than it may be. */
             scattered: boolean;
+            /**
+             * Format: int32
+             * @description The one trial, counted from 1, without which the others would agree.
+             */
+            spoiled_by?: number | null;
             /**
              * Format: int32
              * @description How many accurate trials there are.
@@ -4379,6 +4509,19 @@ export interface components {
             /** @enum {string} */
             kind: "stop-not-yet";
             /** @description What is to be reached. */
+            target: string;
+        } | {
+            /** @description What to do, in the practical's own words. */
+            back?: string | null;
+            /** @description It lies below. */
+            below: boolean;
+            /** @description How far beyond, where it is a number. */
+            by?: string | null;
+            /** @description What it is: a number, or what was seen. */
+            found?: string | null;
+            /** @enum {string} */
+            kind: "stop-passed";
+            /** @description What was to be reached: `pH 5.00`. */
             target: string;
         } | {
             /** @enum {string} */
@@ -4498,6 +4641,22 @@ export interface components {
             known: string;
             /** @description Name of the substance. */
             substance: string;
+        } | {
+            /** @enum {string} */
+            kind: "range-as-expected";
+            /** @description Where the pure one melts or boils. */
+            known: string;
+            /** @description Name of the substance. */
+            substance: string;
+        } | {
+            /** @description Code of the vial. */
+            code: string;
+            /** @description What is in it. */
+            is: string;
+            /** @enum {string} */
+            kind: "other-than-its-vial";
+            /** @description Its range. */
+            known: string;
         } | {
             /** @enum {string} */
             kind: "boils-as-pure";
@@ -4692,11 +4851,18 @@ export interface components {
             /** Format: int32 */
             trials?: number | null;
         } | {
+            /** @description The formula that is taken as right wherever it is the nearest simple one. */
+            accepted?: string | null;
             elements: components["schemas"]["Portion"][];
             /** @enum {string} */
             kind: "empirical-formula";
             /** Format: int32 */
             most?: number | null;
+            /**
+             * @description How far the ratio of the amounts scatters beyond the balance, one standard deviation: `2 %`. Left out, what a
+             *     class finds of it, else 2 %.
+             */
+            scatter?: string | null;
         } | {
             anhydrous: string;
             /** @enum {string} */
@@ -4996,7 +5162,8 @@ export interface components {
         Observation: {
             /** @description What can be seen; left out for a code and a note. */
             choices?: string[];
-            /** @description What is seen when all is as it should be; left out for a code and a note. */
+            evidence?: components["schemas"]["DeclaredEvidence"] | null;
+            /** @description What is seen when all is as it should be; left out where that differs between groups, or is not known before. */
             expected?: string;
             /** @description What sort it is. */
             kind?: components["schemas"]["ObservationKind"];
@@ -5020,6 +5187,13 @@ export interface components {
          * @enum {string}
          */
         ObservationKind: "choice" | "spot-test" | "code" | "note";
+        /** @description A reading with what is odd about it. */
+        OddReading: {
+            /** @description All of them. */
+            findings: components["schemas"]["Finding"][];
+            /** @description By the worst of them. */
+            standing: components["schemas"]["Standing"];
+        };
         /** @description A material that a departure can be about. */
         OnBench: {
             /** @description Name. */
@@ -5595,6 +5769,11 @@ export interface components {
             axis: string;
             /**
              * Format: int32
+             * @description So many are enough, and more can be taken; where trials have to agree, their agreement decides.
+             */
+            enough?: number | null;
+            /**
+             * Format: int32
              * @description The most there can be.
              */
             most: number;
@@ -5644,6 +5823,12 @@ export interface components {
         }) | (components["schemas"]["CohortQuestion"] & {
             /** @enum {string} */
             kind: "cohort";
+        }) | (components["schemas"]["BenchQuestion"] & {
+            /** @enum {string} */
+            kind: "bench";
+        }) | (components["schemas"]["SimulateQuestion"] & {
+            /** @enum {string} */
+            kind: "simulate";
         });
         /** @description What groups share. */
         Resource: {
@@ -5700,6 +5885,12 @@ export interface components {
         }) | (components["schemas"]["Cohort"] & {
             /** @enum {string} */
             kind: "cohort";
+        }) | (components["schemas"]["BenchAnswer"] & {
+            /** @enum {string} */
+            kind: "bench";
+        }) | (components["schemas"]["SimulateAnswer"] & {
+            /** @enum {string} */
+            kind: "simulate";
         });
         /** @description A result that is shown or asked for. */
         ResultItem: {
@@ -6075,6 +6266,14 @@ export interface components {
             /** @description Title of the step that comes then. */
             then?: string | null;
         };
+        /** @description One thing said at a bench. */
+        SaidAtABench: components["schemas"]["BenchEntry"] & {
+            /**
+             * Format: int64
+             * @description Seconds from the start.
+             */
+            at: number;
+        };
         /** @description What a sample contains. */
         Sample: {
             aliquot?: components["schemas"]["Measured"] | null;
@@ -6155,6 +6354,14 @@ export interface components {
             liquor?: string | null;
             /** @description The gain from which on it is worth it: `0.5 g`. */
             worth: string;
+        };
+        /** @description One thing that a bench sent. */
+        Sent: components["schemas"]["BenchEntry"] & {
+            /**
+             * Format: int64
+             * @description Seconds from the start; not before the one that stands before it.
+             */
+            at?: number;
         };
         /** @description Strengths of a dilution series. */
         Serial: {
@@ -6258,7 +6465,7 @@ export interface components {
          * @description What a definition can stand for.
          * @enum {string}
          */
-        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "parts-found" | "percent-error";
+        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "mass-fraction-each" | "parts-found" | "percent-error";
         /** @description One sheet of answers. */
         SheetView: {
             /** @description Answers by result. */
@@ -6348,6 +6555,25 @@ export interface components {
         SignIn: {
             /** @description The instructor's. */
             passphrase: string;
+        };
+        /** @description What it said, ready to be sent to a bench. */
+        SimulateAnswer: {
+            /** @description In order. */
+            entries: components["schemas"]["SaidAtABench"][];
+        };
+        /** @description A group that was never there. */
+        SimulateQuestion: {
+            /** @description Name of its assignment. */
+            assignment?: string | null;
+            /** @description Of which practical. */
+            practical: components["schemas"]["PracticalSource"];
+            /**
+             * Format: int64
+             * @description The same seed gives the same group.
+             */
+            seed?: number;
+            /** @description Code of its unknown. */
+            unknown?: string | null;
         };
         /**
          * @description What a student can do wrong in a sum.
@@ -6468,6 +6694,11 @@ export interface components {
             /** @enum {string} */
             kind: "reading";
             /** @description Reading it once: this reading's own. */
+            of: string;
+        } | {
+            /** @enum {string} */
+            kind: "end-point";
+            /** @description Where the end of a titration was seen: each titration's own. */
             of: string;
         } | {
             /** @enum {string} */
@@ -6744,10 +6975,75 @@ export interface components {
             /** @enum {string} */
             until: "ph-at-least";
         } | {
+            /** @description Choices of the step's observation that show that it was passed: `deep pink`. */
+            past?: string[];
             /** @description In words: `first lasting pink`. */
             to: string;
             /** @enum {string} */
             until: "colour";
+        } | {
+            /** @description So far beyond it is past it: `3 °C`. Left out, nothing is said of what lies beyond. */
+            past?: string | null;
+            /** @description Symbol of the reading that shows it; the only one of its kind that the step records, if left out. */
+            reading?: string | null;
+            /** @description As in `60 °C`, `pH 8.0`. */
+            to: string;
+            /** @enum {string} */
+            until: "rises-to";
+        } | {
+            /** @description So far beyond it is past it. Left out, nothing is said of what lies beyond. */
+            past?: string | null;
+            /** @description As with what rises. */
+            reading?: string | null;
+            /** @description As in `7 °C`. */
+            to: string;
+            /** @enum {string} */
+            until: "falls-to";
+        } | {
+            /** @description As with what rises. */
+            reading?: string | null;
+            /** @enum {string} */
+            until: "at-most";
+            /** @description As in `pH 2.0`, `10 °C`. */
+            value: string;
+        } | {
+            /** @description As with what rises. */
+            reading?: string | null;
+            /** @enum {string} */
+            until: "at-least";
+            /** @description As in `pH 9.0`. */
+            value: string;
+        } | {
+            /** @description What to do when it lies above: `add acid dropwise`. */
+            above?: string;
+            /** @description What to do when it lies below. */
+            below?: string;
+            /** @description How near: `0.05`, `2 °C`. */
+            by: string;
+            /** @description As with what rises. */
+            reading?: string | null;
+            /** @enum {string} */
+            until: "within";
+            /** @description As in `pH 5.00`. */
+            value: string;
+        } | {
+            /** @description As in `55 °C`. */
+            limit: string;
+            /** @description As with what rises. */
+            reading?: string | null;
+            /** @enum {string} */
+            until: "not-above";
+        } | {
+            /** @description How near: `3 °C`. */
+            by: string;
+            /** @description As in `10 min`, from when it is there. */
+            lasts: string;
+            /** @description As with what rises. */
+            reading?: string | null;
+            /** @enum {string} */
+            until: "stays-within";
+            /** @description As in `60 °C`. */
+            value: string;
         } | {
             /** @enum {string} */
             until: "constant-mass";
@@ -7011,8 +7307,11 @@ export interface components {
         };
         /** @description A delivered volume: the final reading of a burette, less the initial one. */
         TitreItem: {
+            agree?: components["schemas"]["AgreementItem"] | null;
             /** @description Symbol of the final reading. */
             end: string;
+            /** @description How far the end is seen too early or too late, half-width: `0.03 mL`; half a drop, 0.025 mL, if left out. */
+            end_point?: string | null;
             /** @description In words. */
             label: string;
             /** @description The definition made: `V_titre`. */
@@ -7100,8 +7399,16 @@ export interface components {
         Unknown: {
             /** @description What is written on it. */
             code: string;
+            /** @description Expected readings by symbol, for whoever works on it. */
+            expected?: {
+                [key: string]: string;
+            };
             /** @description What is in it. */
             is: string;
+            /** @description What is seen of it when all is as it should be, by observation. */
+            observed?: {
+                [key: string]: string;
+            };
         };
         /**
          * @description What nobody writes down.

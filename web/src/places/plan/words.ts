@@ -17,6 +17,20 @@ export function stopWords(stop: Stop): string {
       return 'nothing drips any more'
     case 'temperature':
       return `${stop.reaches} is reached`
+    case 'rises-to':
+      return `it has come up to ${stop.to}`
+    case 'falls-to':
+      return `it has come down to ${stop.to}`
+    case 'at-most':
+      return `${stop.value} or below`
+    case 'at-least':
+      return `${stop.value} or above`
+    case 'within':
+      return `${stop.value}, within ${stop.by} either way`
+    case 'not-above':
+      return `before it goes above ${stop.limit}`
+    case 'stays-within':
+      return `held at ${stop.value} within ${stop.by} for ${stop.lasts}`
     case 'time':
       return `${stop.lasts} have passed from when ${stop.from}`
   }

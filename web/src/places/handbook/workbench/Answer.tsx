@@ -28,6 +28,8 @@ export function Answer({ answer }: { answer: ComputeResponse }) {
     case 'practical':
     case 'check':
     case 'cohort':
+    case 'bench':
+    case 'simulate':
       // The workbench does not ask these; the command line and the interface do.
       return null
   }

@@ -129,6 +129,8 @@ function Origin({ source }: { source: Source }) {
       return <Name of={source.of} />
     case 'calibration':
       return <>tolerance of {source.of}</>
+    case 'end-point':
+      return <>where the end point is seen</>
     case 'stated':
       return <>{source.of}</>
     case 'atomic-mass':

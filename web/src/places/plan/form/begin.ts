@@ -4,7 +4,7 @@ import type { Field } from './fieldKinds'
 export function begin(field: Field): unknown {
   switch (field.takes.kind) {
     case 'choice':
-      return field.takes.of[0] ?? ''
+      return field.takes.empty ? null : (field.takes.of[0] ?? '')
     case 'names':
       return field.takes.of.slice(0, 1)
     case 'rows':
@@ -12,9 +12,9 @@ export function begin(field: Field): unknown {
     case 'group':
       return Object.fromEntries(field.takes.of.map((f) => [f.key, begin(f)]))
     case 'number':
-      return field.key === 'most' ? null : 0
+      return OPTIONAL_NUMBERS.includes(field.key) ? null : 0
     case 'lines':
-      return ['']
+      return OPTIONAL.includes(field.key) ? null : ['']
     case 'flag':
     case 'union':
       return null
@@ -28,7 +28,21 @@ export function begin(field: Field): unknown {
   }
 }
 
-const OPTIONAL = ['purity', 'density', 'dilution', 'blank', 'amount', 'washed_with']
+const OPTIONAL = [
+  'purity',
+  'density',
+  'dilution',
+  'blank',
+  'amount',
+  'washed_with',
+  'past',
+  'above',
+  'below',
+  'scatter',
+  'rsd',
+  'of',
+]
+const OPTIONAL_NUMBERS = ['most', 'enough', 'trials']
 const EXAMPLES: Record<string, string> = {
   strength: '1.00 mol/L',
   temperature: '20 °C',
@@ -41,6 +55,8 @@ const EXAMPLES: Record<string, string> = {
   to: 'colourless',
   water: '50 mL',
   at: '20 °C',
+  value: 'pH 5.0',
+  by: '0.1',
   axis: 'trial',
   titre: 'V_titre',
   accepted: '1',

@@ -26,6 +26,7 @@ export function benchFields({ materials, readings, instruments }: Named): Record
             text('axis', 'for each', 'trial, crop, heating'),
             number('most', 'at most'),
             number('rough', 'rough at first'),
+            number('enough', 'enough are'),
           ],
         },
       },
@@ -42,6 +43,23 @@ export function benchFields({ materials, readings, instruments }: Named): Record
       text('positive_control', 'positive control'),
       text('negative_control', 'negative control'),
       { key: 'means', label: 'what a choice means, told at once', takes: { kind: 'map' } },
+      {
+        key: 'evidence',
+        label: 'is evidence',
+        takes: {
+          kind: 'group',
+          empty: true,
+          of: [
+            choice('of', 'of', choices.EVIDENCE_OF),
+            {
+              key: 'says',
+              label: 'which material limits',
+              takes: { kind: 'map' },
+              hint: 'fizzes = carbonate',
+            },
+          ],
+        },
+      },
     ],
   }
 }

@@ -7,6 +7,7 @@ import type {
   FeedbackWhen,
   Heat,
   InstrumentKind,
+  Judgement,
   MassTable,
   ObservationKind,
   ReadingKind,
@@ -51,6 +52,7 @@ export const SHEET_ROLES = every<SheetRole>()([
   'percent-yield',
   'recovery',
   'mass-fraction',
+  'mass-fraction-each',
   'parts-found',
   'percent-error',
 ])
@@ -89,3 +91,11 @@ export const DIGITS = every<Extract<DigitsPolicy, string>>()([
 ])
 export const ANSWERS_OF = every<AnswersOf>()(['group', 'student'])
 export const FEEDBACK_WHEN = every<FeedbackWhen>()(['on-release', 'at-once'])
+
+/** What something seen can be evidence of; the other judgements rest on readings. */
+export const EVIDENCE_OF = [
+  'limiting',
+  'purity',
+  'dryness',
+  'identity',
+] as const satisfies readonly Judgement[]

@@ -34,6 +34,21 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
       always(text('label', 'in words')),
       always(choice('start', 'initial reading', readings)),
       always(choice('end', 'final reading', readings)),
+      text('end_point', 'end point, either way', '0.03 mL'),
+      {
+        key: 'agree',
+        label: 'its trials agree',
+        takes: {
+          kind: 'group',
+          empty: true,
+          of: [
+            used('of', 'compared by'),
+            text('limit', 'within', '0.10 mL'),
+            text('rsd', 'rsd at most', '0.5 %'),
+            number('trials', 'how many'),
+          ],
+        },
+      },
     ],
     methods: [
       always({
@@ -114,6 +129,8 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
                 },
               },
               number('most', 'largest subscript'),
+              text('scatter', 'scatter of the chemistry', '2 %'),
+              text('accepted', 'accepted formula', 'ZnI2'),
             ],
             hydrate: [
               material('anhydrous', 'salt without water'),

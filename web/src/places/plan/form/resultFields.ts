@@ -42,6 +42,7 @@ export function resultFields({ materials, unknowns }: Named): Record<string, Fie
       always(text('name', 'name', 'recipe A')),
       always({ key: 'planned', label: 'planned amounts', takes: { kind: 'map' }, hint: 'acid = 20.0 mL' }),
       always({ key: 'expected', label: 'expected readings', takes: { kind: 'map' }, hint: 'V_acid = 20.00' }),
+      { key: 'observed', label: 'what its groups see', takes: { kind: 'map' }, hint: 'litmus = turns red' },
       choice('limiting', 'meant to limit', materials, true),
       choice('unknown', 'unknown', unknowns, true),
       { key: 'accepted', label: 'accepted values', takes: { kind: 'map' }, hint: 'c_base = 0.0973 mol/L' },

@@ -30,6 +30,7 @@ export function wholeFields({ results }: Named): Record<string, Field[]> {
       choice('dryness', 'whether it is dry', choices.DISCLOSED, true),
       choice('needed', 'how much is still needed', choices.DISCLOSED, true),
       choice('purity', 'whether it is pure', choices.DISCLOSED, true),
+      choice('identity', 'what an unknown is', choices.DISCLOSED, true),
     ],
     trial_run: [
       {
@@ -45,7 +46,17 @@ export function wholeFields({ results }: Named): Record<string, Field[]> {
         },
       },
     ],
-    unknowns: [always(text('code', 'code on it')), always(text('is', 'what it is'))],
+    unknowns: [
+      always(text('code', 'code on it')),
+      always(text('is', 'what it is')),
+      {
+        key: 'expected',
+        label: 'expected readings',
+        takes: { kind: 'map' },
+        hint: 'T_melt = 132.0 to 133.5',
+      },
+      { key: 'observed', label: 'what is seen of it', takes: { kind: 'map' }, hint: 'water = dissolves' },
+    ],
     class: [
       always(choice('result', 'result', results)),
       always(number('mean', 'mean')),
