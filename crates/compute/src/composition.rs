@@ -336,42 +336,52 @@ pub(super) fn answer(question: &CompositionQuestion) -> Result<CompositionAnswer
             Ok(CompositionAnswer::Molecular { multiple, ratio, whole, worked })
         }
         CompositionQuestion::Gravimetric { analyte, weighed_as, ratio, precipitate, sample, masses } => {
-            let mut sheet = Worksheet::by_table(masses);
-            sheet.material("analyte", analyte, None)?;
-            sheet.material("precipitate", weighed_as, None)?;
-            sheet.reading("m_precipitate", "precipitate", precipitate, Dimension::MASS)?;
-            sheet.divisor("m_sample", "sample", sample, Dimension::MASS)?;
-            let ratio: chem::Coefficient =
-                ratio.trim().parse().map_err(|_| ComputeError::quantity("ratio", "a ratio is written 1, 2 or 1/2"))?;
-            let ratio = format!("{} / {}", ratio.numer(), ratio.denom());
-            sheet.define(
-                "factor",
-                "gravimetric factor",
-                book::gravimetric_factor(&ratio, "M(analyte)", "M(precipitate)"),
-                "1",
-            );
-            sheet.define("m_analyte", format!("mass of {analyte}"), book::converted("m_precipitate", "factor"), "g");
-            sheet.define("w_analyte", format!("{analyte} by mass"), book::part("m_analyte", "m_sample"), "%");
-            Ok(CompositionAnswer::Gravimetric { worked: sheet.solve()? })
+            gravimetric([analyte, weighed_as, ratio], precipitate, sample, masses)
         }
         CompositionQuestion::MagneticMoment { susceptibility, diamagnetic, temperature } => {
-            let kelvin = temperature.amount("temperature", Dimension::TEMPERATURE)?.base();
-            let corrected = (susceptibility + diamagnetic) * 1e-6;
-            if corrected < 0.0 || kelvin <= 0.0 || !corrected.is_finite() {
-                return Err(ComputeError::impossible(
-                    "a diamagnetic substance, or a temperature below zero, has no moment",
-                ));
-            }
-            // μ_eff = √(3k/(N_A μ_B²)) √(χT) = 2.8279 √(χT) in cgs (CODATA 2022).
-            let moment = 2.827_9 * (corrected * kelvin).sqrt();
-            let spin_only: Vec<f64> = (0..=7u32).map(|n| f64::from(n * (n + 2)).sqrt()).collect();
-            let nearest = (0..=7u32).min_by(|a, b| {
-                let off = |n: u32| (spin_only[n as usize] - moment).abs();
-                off(*a).total_cmp(&off(*b))
-            });
-            Ok(CompositionAnswer::MagneticMoment { moment, unpaired: nearest.unwrap_or(0), spin_only })
+            magnetic_moment(*susceptibility, *diamagnetic, temperature)
         }
     }
+}
+
+fn gravimetric(
+    [analyte, weighed_as, ratio]: [&str; 3],
+    precipitate: &Measured,
+    sample: &Measured,
+    masses: &MassTable,
+) -> Result<CompositionAnswer, ComputeError> {
+    let mut sheet = Worksheet::by_table(masses);
+    sheet.material("analyte", analyte, None)?;
+    sheet.material("precipitate", weighed_as, None)?;
+    sheet.reading("m_precipitate", "precipitate", precipitate, Dimension::MASS)?;
+    sheet.divisor("m_sample", "sample", sample, Dimension::MASS)?;
+    let ratio: chem::Coefficient =
+        ratio.trim().parse().map_err(|_| ComputeError::quantity("ratio", "a ratio is written 1, 2 or 1/2"))?;
+    let ratio = format!("{} / {}", ratio.numer(), ratio.denom());
+    sheet.define("factor", "gravimetric factor", book::gravimetric_factor(&ratio, "M(analyte)", "M(precipitate)"), "1");
+    sheet.define("m_analyte", format!("mass of {analyte}"), book::converted("m_precipitate", "factor"), "g");
+    sheet.define("w_analyte", format!("{analyte} by mass"), book::part("m_analyte", "m_sample"), "%");
+    Ok(CompositionAnswer::Gravimetric { worked: sheet.solve()? })
+}
+
+fn magnetic_moment(
+    susceptibility: f64,
+    diamagnetic: f64,
+    temperature: &Measured,
+) -> Result<CompositionAnswer, ComputeError> {
+    let kelvin = temperature.amount("temperature", Dimension::TEMPERATURE)?.base();
+    let corrected = (susceptibility + diamagnetic) * 1e-6;
+    if corrected < 0.0 || kelvin <= 0.0 || !corrected.is_finite() {
+        return Err(ComputeError::impossible("a diamagnetic substance, or a temperature below zero, has no moment"));
+    }
+    // μ_eff = √(3k/(N_A μ_B²)) √(χT) = 2.8279 √(χT) in cgs (CODATA 2022).
+    let moment = 2.827_9 * (corrected * kelvin).sqrt();
+    let spin_only: Vec<f64> = (0..=7u32).map(|n| f64::from(n * (n + 2)).sqrt()).collect();
+    let nearest = (0..=7u32).min_by(|a, b| {
+        let off = |n: u32| (spin_only[n as usize] - moment).abs();
+        off(*a).total_cmp(&off(*b))
+    });
+    Ok(CompositionAnswer::MagneticMoment { moment, unpaired: nearest.unwrap_or(0), spin_only })
 }
 
 fn known(symbol: &str) -> Result<&str, ComputeError> {

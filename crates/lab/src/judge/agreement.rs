@@ -52,7 +52,7 @@ impl Evaluated<'_> {
     /// The best set within the limit, and whether it is large enough.
     fn titres(&self, titre: &TitreItem) -> Option<Advice> {
         let agreement = self.practical.agreement(titre)?;
-        let (Rule::Within(limit), Compared::Titres) = (agreement.rule, agreement.of) else { return None };
+        let (Rule::Within(limit), Compared::Titres) = (&agreement.rule, agreement.of) else { return None };
         let wanted = number(agreement.wanted);
         let allowed = Amount::parse(limit).ok()?;
         let end = self.practical.reading(&titre.end)?;
@@ -150,7 +150,7 @@ impl Evaluated<'_> {
     /// The relative standard deviation that is allowed, and as it is written.
     fn allowed(&self, titre: &TitreItem, agreement: &Agreement<'_>) -> Option<(f64, Figure)> {
         let percent = Unit::parse("%").ok()?;
-        match agreement.rule {
+        match &agreement.rule {
             Rule::Rsd(text) => {
                 let stated = Amount::parse(text).ok()?;
                 Some((stated.base(), Figure::stated(text, &stated)))

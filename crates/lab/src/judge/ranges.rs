@@ -132,7 +132,7 @@ fn allowance(reading: &Reading) -> f64 {
 /// Whether a range lies where the practical itself expects it, of what is not meant to be pure yet: a crude distillate, a
 /// second crop. Where a pure substance is expected, its own range decides.
 fn as_the_file_expects(reading: &Reading, range: (f64, f64), is_pure: impl Fn((f64, f64)) -> bool) -> bool {
-    let Some(end) = reading.expected_end.map(|d| d.to_f64()) else { return false };
+    let Some(end) = reading.expected_end.map(Decimal::to_f64) else { return false };
     let (allowed, begin) = (allowance(reading), reading.expected.to_f64());
     !is_pure((begin, end)) && range.0 >= begin - allowed && range.1 <= end + allowed
 }

@@ -47,61 +47,32 @@ impl Evaluated<'_> {
         let unit = if level.is_ph { Unit::one() } else { reading.unit.clone() };
         let target = unit.from_base(level.amount.base());
         let margin = stop.margin().and_then(|m| Amount::parse(m).ok());
-        let margin = margin.map(|m| unit.difference_from_base(m.unit.difference_to_base(m.value.to_f64())));
-        // What binary fractions leave is no distance.
-        let tiny = 1e-9 * (1.0 + target.abs());
-        let (short, over) = (target - low.to_f64(), high.to_f64() - target);
-        let beyond = |by: f64| margin.filter(|m| by > m + tiny).map(|_| by);
-        let way = match stop {
-            Stop::PhAtMost { .. } | Stop::AtMost { .. } if over > tiny => Way::NotYet(over),
-            Stop::FallsTo { .. } if over > tiny => Way::NotYet(over),
-            Stop::FallsTo { .. } => beyond(short).map_or(Way::There, Way::Past),
-            Stop::PhAtLeast { .. } | Stop::AtLeast { .. } if short > tiny => Way::NotYet(short),
-            Stop::RisesTo { .. } if short > tiny => Way::NotYet(short),
-            Stop::RisesTo { .. } => beyond(over).map_or(Way::There, Way::Past),
-            Stop::Within { .. } | Stop::StaysWithin { .. } => match (beyond(short), beyond(over)) {
-                (Some(by), _) => Way::Below(by),
-                (None, Some(by)) => Way::Above(by),
-                (None, None) => Way::There,
-            },
-            Stop::NotAbove { .. } if over > tiny => Way::Above(over),
-            // From which side an older file does not say: near it is there, and of anything else nothing is known.
-            Stop::Temperature { .. } => {
-                let near = reading.instrument.tolerance.max(reading.instrument.resolution) + tiny;
-                (short.abs() <= near || over.abs() <= near).then_some(Way::There)?
-            }
-            Stop::PhAtMost { .. }
-            | Stop::AtMost { .. }
-            | Stop::PhAtLeast { .. }
-            | Stop::AtLeast { .. }
-            | Stop::NotAbove { .. }
-            | Stop::Dissolved
-            | Stop::Colour { .. }
-            | Stop::ConstantMass { .. }
-            | Stop::DrippingStops
-            | Stop::Time { .. } => Way::There,
+        let stands = Beside {
+            short: target - low.to_f64(),
+            over: high.to_f64() - target,
+            margin: margin.map(|m| unit.difference_from_base(m.unit.difference_to_base(m.value.to_f64()))),
+            near: reading.instrument.tolerance.max(reading.instrument.resolution),
+            // What binary fractions leave is no distance.
+            tiny: 1e-9 * (1.0 + target.abs()),
         };
+        let way = stands.way(stop)?;
         let shown = if level.is_ph { ("pH ", String::new()) } else { ("", format!(" {}", unit.written())) };
         let said = |text: &str| format!("{}{text}{}", shown.0, shown.1);
         let target = said(&written(&level.amount, &unit));
-        let found = if low == high { said(&low.to_string()) } else { said(&format!("{low} to {high}")) };
-        let by = |by: f64| format!("{}{}", fixed(by, reading.decimals), shown.1);
+        let found = Some(said(&if low == high { low.to_string() } else { format!("{low} to {high}") }));
+        let by = |by: f64| Some(format!("{}{}", fixed(by, reading.decimals), shown.1));
+        let words = |text: &str| (!text.is_empty()).then(|| text.to_owned());
+        let (above, below) = stop.way_back();
         let (standing, matter) = match way {
-            Way::There => (Standing::Settled, Matter::StopReached { target, found: Some(found) }),
-            Way::NotYet(far) => {
-                (Standing::Waiting, Matter::StopNotYet { target, found: Some(found), by: Some(by(far)) })
-            }
-            Way::Past(far) => (Standing::Doubtful, passed(target, found, by(far), "")),
-            Way::Above(far) => (Standing::Doubtful, passed(target, found, by(far), stop.way_back().0)),
-            Way::Below(far) if stop.way_back().1.is_empty() => {
-                (Standing::Waiting, Matter::StopNotYet { target, found: Some(found), by: Some(by(far)) })
+            Way::There => (Standing::Settled, Matter::StopReached { target, found }),
+            Way::NotYet(far) => (Standing::Waiting, Matter::StopNotYet { target, found, by: by(far) }),
+            Way::Past(far) => {
+                let back = words(above);
+                (Standing::Doubtful, Matter::StopPassed { target, found, by: by(far), below: false, back })
             }
             Way::Below(far) => {
-                let back = Some(stop.way_back().1.to_owned());
-                (
-                    Standing::Waiting,
-                    Matter::StopPassed { target, found: Some(found), by: Some(by(far)), below: true, back },
-                )
+                let back = words(below);
+                (Standing::Waiting, Matter::StopPassed { target, found, by: by(far), below: true, back })
             }
         };
         Some(plain(at, standing, matter))
@@ -149,16 +120,51 @@ enum Way {
     There,
     NotYet(f64),
     Past(f64),
-    Above(f64),
     Below(f64),
+}
+
+/// How far a number lies below and above the level, in the unit of the reading; one of both is negative.
+struct Beside {
+    short: f64,
+    over: f64,
+    margin: Option<f64>,
+    /// What the instrument may be off.
+    near: f64,
+    tiny: f64,
+}
+
+impl Beside {
+    /// None where nothing is known: from which side a file of format 1.0 comes to a temperature it does not say.
+    fn way(&self, stop: &Stop) -> Option<Way> {
+        let Beside { short, over, margin, near, tiny } = *self;
+        let beyond = |by: f64| margin.filter(|m| by > m + tiny).map(|_| by);
+        Some(match stop {
+            Stop::PhAtMost { .. } | Stop::AtMost { .. } | Stop::FallsTo { .. } if over > tiny => Way::NotYet(over),
+            Stop::PhAtLeast { .. } | Stop::AtLeast { .. } | Stop::RisesTo { .. } if short > tiny => Way::NotYet(short),
+            Stop::FallsTo { .. } => beyond(short).map_or(Way::There, Way::Past),
+            Stop::RisesTo { .. } => beyond(over).map_or(Way::There, Way::Past),
+            Stop::Within { .. } | Stop::StaysWithin { .. } => match (beyond(short), beyond(over)) {
+                (Some(by), _) => Way::Below(by),
+                (None, Some(by)) => Way::Past(by),
+                (None, None) => Way::There,
+            },
+            Stop::NotAbove { .. } if over > tiny => Way::Past(over),
+            Stop::Temperature { .. } => (short.min(over).abs() <= near + tiny).then_some(Way::There)?,
+            Stop::PhAtMost { .. }
+            | Stop::AtMost { .. }
+            | Stop::PhAtLeast { .. }
+            | Stop::AtLeast { .. }
+            | Stop::NotAbove { .. }
+            | Stop::Dissolved
+            | Stop::Colour { .. }
+            | Stop::ConstantMass { .. }
+            | Stop::DrippingStops
+            | Stop::Time { .. } => Way::There,
+        })
+    }
 }
 
 /// A level as it is written, in the unit of what is read.
 fn written(level: &Amount, unit: &Unit) -> String {
     if level.unit.same_as(unit) { level.value.to_string() } else { figures(unit.from_base(level.base()), 3) }
-}
-
-fn passed(target: String, found: String, by: String, back: &str) -> Matter {
-    let back = (!back.is_empty()).then(|| back.to_owned());
-    Matter::StopPassed { target, found: Some(found), by: Some(by), below: false, back }
 }

@@ -442,7 +442,7 @@ mod readings {
             });
             findings(&all, "V_end[4]")
         };
-        assert_eq!(last("22.10"), [Finding::SwappedAgainstRepeat { reads: "21.20".into() }]);
+        assert_eq!(last("22.10"), [Finding::SwappedAgainstRepeat { reads: Some("21.20".into()) }]);
         assert_eq!(last("22.35"), []);
     }
 

@@ -13,23 +13,23 @@ pub enum Compared<'p> {
 }
 
 /// When trials agree.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Rule<'p> {
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Rule {
     /// The best set lies within a limit, in mL.
-    Within(&'p str),
+    Within(String),
     /// The relative standard deviation of all accurate ones is at most this.
-    Rsd(&'p str),
+    Rsd(String),
     /// It is at most twice what the instruments let expect.
     AsInstrumentsAllow,
 }
 
 /// How the trials of a titre have to agree.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Agreement<'p> {
     /// What is compared.
     pub of: Compared<'p>,
     /// When they agree.
-    pub rule: Rule<'p>,
+    pub rule: Rule,
     /// So many have to.
     pub wanted: usize,
 }
@@ -57,17 +57,10 @@ impl Practical {
     /// How the trials of a titre have to agree; none where nothing says that they have to.
     #[must_use]
     pub fn agreement<'p>(&'p self, titre: &'p TitreItem) -> Option<Agreement<'p>> {
-        let own = titre.agree.as_ref().map(|AgreementItem { of, limit, rsd, trials }| {
-            let of = of.as_deref().map_or_else(|| self.compared(titre), Compared::Each);
-            (of, limit.as_deref(), rsd.as_deref(), *trials)
-        });
-        let by_method = || {
-            self.file.methods.iter().find_map(|method| {
-                let (used, limit, rsd, trials) = titrating(method)?;
-                (used == titre.name).then_some((self.compared(titre), limit, rsd, trials))
-            })
-        };
-        let (of, limit, rsd, trials) = own.or_else(by_method)?;
+        let by_method = || self.file.methods.iter().find_map(|method| titrating(method, &titre.name));
+        let AgreementItem { of, limit, rsd, trials } = titre.agree.clone().or_else(by_method)?;
+        let named = of.and_then(|name| self.program.definition(&name)).map(|d| Compared::Each(&d.name));
+        let of = named.unwrap_or_else(|| self.compared(titre));
         let rule = match (limit, rsd) {
             (Some(limit), _) => Rule::Within(limit),
             (None, Some(rsd)) => Rule::Rsd(rsd),
@@ -85,13 +78,13 @@ impl Practical {
     }
 }
 
-/// The titre that a method uses, its limit, its rsd, and how many have to agree.
-fn titrating(method: &Method) -> Option<(&str, Option<&str>, Option<&str>, Option<u32>)> {
+/// How a method wants the trials of a titre to agree; none where it does not use that titre.
+fn titrating(method: &Method, name: &str) -> Option<AgreementItem> {
     match method {
         Method::Titrate { titre, limit, rsd, trials, .. }
         | Method::BackTitration { titre, limit, rsd, trials, .. }
         | Method::Standardise { titre, limit, rsd, trials, .. } => {
-            Some((titre, limit.as_deref(), rsd.as_deref(), *trials))
+            (titre == name).then(|| AgreementItem { of: None, limit: limit.clone(), rsd: rsd.clone(), trials: *trials })
         }
         Method::LimitingYield { .. }
         | Method::Yield { .. }
