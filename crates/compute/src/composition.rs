@@ -176,6 +176,8 @@ pub enum CompositionAnswer {
         critical: f64,
         /// Amounts of each element over the smallest.
         ratios: Vec<f64>,
+        /// Of two elements, the amount of the second to that of the first.
+        ratio: Option<AmountRatio>,
         /// Of the consistent ones, the one with the smallest subscripts.
         simplest: Option<String>,
         /// The nearest with no subscript above three, whether it fits or not.
@@ -197,6 +199,8 @@ pub enum CompositionAnswer {
         interval: [f64; 2],
         /// Standard uncertainty of x, the scatter of the chemistry in it.
         uncertainty: f64,
+        /// Of the balance alone, in percent of x.
+        balance_percent: f64,
         /// The nearest candidate, whether it fits or not.
         nearest: Option<f64>,
         /// How the declared number stands; none where none was declared.
@@ -229,6 +233,18 @@ pub enum CompositionAnswer {
         /// √(n(n + 2)) for none to seven unpaired electrons.
         spin_only: Vec<f64>,
     },
+}
+
+/// A ratio of amounts.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AmountRatio {
+    /// Unrounded.
+    pub value: f64,
+    /// Standard uncertainty, the scatter of the chemistry in it.
+    pub standard_uncertainty: f64,
+    /// Of the balance alone, in percent of the ratio.
+    pub balance_percent: f64,
 }
 
 /// How a formula that was to be found stands beside the data. It is accepted where either holds.
@@ -406,6 +422,10 @@ fn fit(
     let declared = declared.map(chem::Formula::parse).transpose()?;
     let parts: Vec<String> = elements.iter().map(|e| format!("{e}, n_{e}")).collect();
     let most = most.clamp(1, sheet::Candidates::most(elements.len()));
+    if let [first, second] = elements {
+        let part = book::part(&format!("n_{second}"), &format!("n_{first}"));
+        sheet.draft("ratio_found", part);
+    }
     sheet.draft("formula_found", format!("formula({}, {most}, {scatter} %)", parts.join(", ")));
     let solved = sheet.finish()?;
     let evaluation = solved.evaluate();
@@ -432,6 +452,11 @@ fn fit(
         degrees_of_freedom: elements.len() - 1,
         critical: found.critical,
         ratios: amounts.iter().map(|n| n / least).collect(),
+        ratio: evaluation.value("ratio_found").filter(|v| v.value != 0.0).map(|v| AmountRatio {
+            value: v.value,
+            standard_uncertainty: v.standard_uncertainty.hypot(scatter / 100.0 * v.value),
+            balance_percent: 100.0 * v.standard_uncertainty / v.value.abs(),
+        }),
         simplest: found.simplest().map(|c| found.written(c)),
         nearest_simple: found.nearest_simple.as_ref().map(|c| found.written(c)),
         declared: declared.map(|formula| {
@@ -470,6 +495,7 @@ fn hydrate(
     sheet.define("w_water", "water by mass", "m_water / (m_hydrate - m_empty)", "%");
     let worked = sheet.solve()?;
     let (x, u) = worked.result("x").map_or((0.0, 0.0), |r| (r.value, r.standard_uncertainty));
+    let balance_percent = 100.0 * u / x.abs();
     let u = u.hypot(scatter * x);
     let reach = 1.96 * u;
     let mut consistent: Vec<Candidate> = candidates
@@ -492,6 +518,7 @@ fn hydrate(
         consistent,
         interval: [x - reach, x + reach],
         uncertainty: u,
+        balance_percent,
         worked,
     })
 }

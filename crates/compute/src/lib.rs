@@ -15,6 +15,7 @@ mod measured;
 mod number;
 mod practical;
 mod reaction;
+mod run_down;
 mod sheet;
 mod solution;
 mod statistics;
@@ -25,7 +26,7 @@ pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole}
 pub use agreement::{AgreeingSet, Agreement, School, Titre};
 pub use bench::{BenchAnswer, BenchQuestion, OddReading, Sent, SimulateAnswer, SimulateQuestion, Told};
 pub use class::{CheckAnswer, CheckQuestion, CohortGroup, CohortQuestion, PracticalSource};
-pub use composition::{Candidate, CompositionAnswer, CompositionQuestion, Declared, Fitted};
+pub use composition::{AmountRatio, Candidate, CompositionAnswer, CompositionQuestion, Declared, Fitted};
 pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
 pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
@@ -33,6 +34,10 @@ pub use measured::Measured;
 pub use number::{NumberAnswer, NumberQuestion};
 pub use practical::{PracticalAnswer, PracticalQuestion};
 pub use reaction::{Competitor, Left, Ranked, ReactionAnswer, ReactionQuestion, Reagent, Supply};
+pub use run_down::{
+    JustEnough, OverTheBands, ProductMade, ReactionRun, ReactionVessel, RunDownAnswer, RunDownQuestion, RunReaction,
+    Span, SpeciesAmounts, Supplied, VesselRun,
+};
 pub use sheet::{DrawnAnswer, InputShare, SheetAnswer, SheetMaterial, SheetQuantity, SheetQuestion};
 pub use solution::{
     Concentrated, Describe, Dilute, Diluted, Made, Mix, MixPart, MixTo, PercentVv, PercentWv, Portions, Rounded,
@@ -83,6 +88,8 @@ pub enum Request {
     Bench(BenchQuestion),
     /// What would a faultless group send?
     Simulate(SimulateQuestion),
+    /// What do several reactions use, make and leave?
+    RunDown(RunDownQuestion),
 }
 
 impl Request {
@@ -104,7 +111,8 @@ impl Request {
             | Request::AcidBase(_)
             | Request::Statistics(_)
             | Request::Sheet(_)
-            | Request::Practical(_) => {}
+            | Request::Practical(_)
+            | Request::RunDown(_) => {}
         }
         self
     }
@@ -145,6 +153,8 @@ pub enum Response {
     Bench(Box<BenchAnswer>),
     /// A group.
     Simulate(SimulateAnswer),
+    /// About several reactions.
+    RunDown(RunDownAnswer),
 }
 
 /// The answer to `request`.
@@ -168,5 +178,6 @@ pub fn compute(request: &Request) -> Result<Response, ComputeError> {
         Request::Cohort(q) => Response::Cohort(class::of_class(q)?),
         Request::Bench(q) => Response::Bench(Box::new(bench::answer(q)?)),
         Request::Simulate(q) => Response::Simulate(bench::simulated(q)?),
+        Request::RunDown(q) => Response::RunDown(run_down::answer(q)?),
     })
 }

@@ -55,6 +55,14 @@ impl std::error::Error for PracticalErrors {}
 /// What can be wrong with a practical.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum PracticalProblem {
+    /// A material that the reactions know with other water, or as another species.
+    #[error("the reaction has {species}, not {formula}")]
+    Supplies {
+        /// As the material states it.
+        formula: String,
+        /// As the reaction has it.
+        species: String,
+    },
     /// Larger than any practical.
     #[error("a practical file has at most {0} characters")]
     TooLong(usize),
@@ -137,6 +145,7 @@ impl PracticalProblem {
             }
             PracticalProblem::Unknown { near: Some(near), .. } => Some(format!("did you mean '{near}'?")),
             PracticalProblem::Format { .. } => Some("a newer Keen Beaker wrote it".into()),
+            PracticalProblem::Supplies { species, .. } => Some(format!("write supplies = \"{species}\"")),
             PracticalProblem::NeverTaken => Some("name it under 'records' of the step where it is taken".into()),
             PracticalProblem::NeverUsed => {
                 Some("use it in a weighing, a method or the sheet, or say which material it is of".into())

@@ -21,6 +21,7 @@ mod planned;
 mod reactions;
 mod reading;
 mod role;
+mod run_down;
 pub mod slip;
 mod solubility;
 pub mod statistics;
@@ -41,6 +42,7 @@ pub use place::{Key, Place};
 pub use reactions::{Reaction, written};
 pub use reading::{Part, Reading, Slot};
 pub use role::{RoleItem, Roles, SheetRole, Subject, YieldNames};
+pub use run_down::{Amounts, Ran, Run, RunDown};
 pub use solubility::{celsius, grams_of_water};
 pub use supply::{Strength, StrengthKind, Supply};
 pub use upgrade::upgraded;
@@ -132,6 +134,8 @@ pub struct Material {
     pub waste: String,
     /// Stoichiometric coefficient, and whether it is used up.
     pub term: Option<(Coefficient, bool)>,
+    /// The species of the reactions that it brings, and how many of it.
+    pub species: Option<(Formula, u32)>,
 }
 
 /// A result of the sheet that is shown or asked for.

@@ -4,9 +4,11 @@
 //! is 1 to 1. Of competing reactions the first is the one assumed; side by side, two materials that meet in a reaction
 //! of their own have its ratio.
 
+use super::amount::{QuantityError, Stated};
 use super::error::PracticalProblem as Problem;
 use super::file::{Arrangement, ReactionItem};
 use chem::{Balance, Coefficient, Equation, Formula, Term};
+use measure::Dimension;
 use std::collections::BTreeMap;
 
 /// One reaction, balanced.
@@ -20,8 +22,10 @@ pub struct Reaction {
     pub predicts: BTreeMap<String, String>,
     /// Equilibrium constant, where it does not run to the end.
     pub equilibrium: Option<f64>,
-    /// How often it runs for each time that the first one does.
-    pub scale: Coefficient,
+    /// How much of what is possible happens, where it is not all.
+    pub part: Option<f64>,
+    /// How often it runs for each time that the first one does; none of a reaction that stands beside the others.
+    pub scale: Option<Coefficient>,
 }
 
 /// A reaction of the file, balanced as it stands.
@@ -40,12 +44,18 @@ pub(super) fn reaction(item: &ReactionItem) -> Result<Reaction, Problem> {
     if item.equilibrium.is_some_and(|k| !(k.is_finite() && k > 0.0)) {
         return Err(Problem::Senseless("an equilibrium constant is more than nothing"));
     }
+    let part = item.part.as_deref().map(|text| {
+        let quantity = |e: QuantityError| Problem::Quantity { text: text.to_owned(), reason: e.to_string() };
+        let part = Stated::positive(text, &[Dimension::ONE]).map_err(quantity)?.base();
+        (part <= 1.0).then_some(part).ok_or(Problem::Senseless("no more happens than is possible: 100 % at most"))
+    });
     Ok(Reaction {
         name: item.name.clone(),
         equation,
         predicts: item.predicts.clone(),
         equilibrium: item.equilibrium,
-        scale: Coefficient::from_integer(1),
+        part: part.transpose()?,
+        scale: Some(Coefficient::from_integer(1)),
     })
 }
 
@@ -63,27 +73,44 @@ pub fn written(equation: &Equation) -> String {
     format!("{} -> {}", side(&equation.reactants), side(&equation.products))
 }
 
-/// Sets the scales of a sequence; the number of the first reaction that nothing leads to, if there is one.
-pub(super) fn carry(reactions: &mut [Reaction], arrangement: Arrangement) -> Result<(), usize> {
+/// Sets the scales of a sequence. A reaction that uses nothing that an earlier one makes stands beside it and has none; how
+/// far it goes the run-down of amounts says.
+pub(super) fn carry(reactions: &mut [Reaction], arrangement: Arrangement) {
     if arrangement != Arrangement::Sequence {
-        return Ok(());
+        return;
     }
     for k in 1..reactions.len() {
         let (before, rest) = reactions.split_at_mut(k);
         let made = |f: &Formula| {
             let find =
-                |r: &Reaction| r.equation.products.iter().find(|t| t.formula == *f).map(|t| t.coefficient * r.scale);
+                |r: &Reaction| Some(r.equation.products.iter().find(|t| t.formula == *f)?.coefficient * r.scale?);
             before.iter().rev().find_map(find)
         };
-        let link = rest[0].equation.reactants.iter().find_map(|t| Some(made(&t.formula)? / t.coefficient));
-        rest[0].scale = link.ok_or(k)?;
+        rest[0].scale = rest[0].equation.reactants.iter().find_map(|t| Some(made(&t.formula)? / t.coefficient));
+        // What happens in part only is no step on the way.
+        if rest[0].part.is_some() {
+            rest[0].scale = None;
+        }
     }
-    Ok(())
 }
 
-/// How often `formula` takes part, and whether it is used up, in the first reaction that it stands in.
-pub(super) fn term_of(reactions: &[Reaction], formula: &Formula) -> Option<(Coefficient, bool)> {
-    reactions.iter().find_map(|r| r.equation.term_of(formula).map(|(c, used)| (c * r.scale, used)))
+/// How often `formula` takes part, and whether it is used up: in the first reaction that it stands in; in a sequence, where
+/// several use it and none makes it, or several make it and none uses it, in all of them together.
+pub(super) fn term_of(
+    reactions: &[Reaction],
+    arrangement: Arrangement,
+    formula: &Formula,
+) -> Option<(Coefficient, bool)> {
+    let stands = reactions.iter().filter_map(|r| r.equation.term_of(formula).map(|(c, used)| (r.scale, c, used)));
+    let (linked, beside): (Vec<_>, Vec<_>) = stands.partition(|(scale, ..)| scale.is_some());
+    let on_the_way: Vec<(Coefficient, bool)> =
+        linked.into_iter().filter_map(|(scale, c, used)| Some((c * scale?, used))).collect();
+    let Some((first, used)) = on_the_way.first().copied() else {
+        return beside.first().map(|(_, c, used)| (*c, *used));
+    };
+    let alike = on_the_way.iter().all(|(_, u)| *u == used);
+    let total = on_the_way.iter().skip(1).fold(first, |sum, (c, _)| sum + *c);
+    Some((if alike && arrangement == Arrangement::Sequence { total } else { first }, used))
 }
 
 /// How often the species stands in one formula of what supplies it: two Na⁺ in Na₂SO₄. Counted in the atoms other

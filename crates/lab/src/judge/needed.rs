@@ -1,16 +1,15 @@
 //! How much is needed, from what was actually weighed: told before it is poured, checked after.
 //!
-//! A reagent meant to be in excess: just enough uses up the limiting one, n(limiting)/ν against n/ν; with the planned
-//! excess it is that times the planned ratio of both. An acid and a base that are to use each other up: n of what is
+//! A reagent meant to be in excess: just enough is what all reactions together would use of it ([`practical::RunDown`]), by
+//! what was really taken of the limiting one; with the planned excess it is in the planned ratio of both. An acid and a base that are to use each other up: n of what is
 //! there, times the ratio that the step states.
 
 use super::advice::judged;
 use super::{Advice, Matter, Standing, figures, fixed, number};
 use crate::evaluated::Evaluated;
-use chem::Coefficient;
 use measure::Unit;
 use practical::file::{Judgement, Neutralising, Role};
-use practical::{Material, Reading};
+use practical::{Material, Reading, Stated};
 
 impl Evaluated<'_> {
     pub(super) fn needs(&self, out: &mut Vec<Advice>) {
@@ -25,15 +24,18 @@ impl Evaluated<'_> {
     }
 
     fn excess(&self, limiting: &Material, quantity: f64, material: &Material) -> Option<Advice> {
-        let extent = |m: &Material, quantity: f64| {
-            let (coefficient, used) = m.term?;
-            used.then_some(())?;
-            Some(self.moles(m, quantity)? / ratio(coefficient))
-        };
-        let there = extent(limiting, quantity)?;
-        let per_unit = extent(material, 1.0)?;
+        let there = self.moles(limiting, quantity)?;
+        let per_unit = self.moles(material, 1.0)?;
+        // Everything else that was taken, or is planned, takes part as well.
+        let others = self.practical.materials.iter().filter(|m| m.role.counts() && m.symbol != material.symbol);
+        let mut amounts: Vec<(&str, f64)> = others
+            .filter(|m| m.symbol != limiting.symbol)
+            .filter_map(|m| Some((m.symbol.as_str(), self.moles(m, self.taken(m).or_else(|| planned(m))?)?)))
+            .collect();
+        amounts.extend([(limiting.symbol.as_str(), there), (material.symbol.as_str(), 0.0)]);
+        let needed = self.practical.just_enough(&material.symbol, &amounts)?;
         let step = self.step_adding(&material.symbol).or_else(|| self.step_of(material))?;
-        let enough = there / per_unit;
+        let enough = needed / per_unit;
         let tell = |standing, matter| Some(judged(step, standing, Judgement::Needed, matter));
         let name = material.name.clone();
         if let Some(taken) = self.taken(material) {
@@ -46,8 +48,9 @@ impl Evaluated<'_> {
             return tell(Standing::Doubtful, Matter::TakenIsShort { material: name, short_by });
         }
         let planned = material.planned.as_ref().zip(limiting.planned.as_ref()).and_then(|(own, other)| {
-            let times = extent(material, own.base())? / extent(limiting, other.base())?;
-            shown(material, enough * times)
+            let by_plan = self.moles(limiting, other.base())?;
+            let times = self.moles(material, own.base())? / by_plan * there;
+            shown(material, times / per_unit)
         });
         let enough = shown(material, enough)?;
         tell(Standing::Waiting, Matter::Needed { material: name, enough, planned })
@@ -86,8 +89,9 @@ impl Evaluated<'_> {
     }
 }
 
-fn ratio(coefficient: Coefficient) -> f64 {
-    *coefficient.numer() as f64 / *coefficient.denom() as f64
+/// What is planned of a material, g or L.
+fn planned(material: &Material) -> Option<f64> {
+    material.planned.as_ref().map(Stated::base)
 }
 
 /// A quantity of a material to three figures, in the unit in which it is planned or measured.

@@ -1,7 +1,7 @@
 //! What is left of each reagent, by disposal group.
 //!
-//! Of what was taken, n, the reaction has used ν·ξ, ξ being the extent that the limiting reagent allows: n − ν·ξ is left, in
-//! the beaker or in the filtrate. Where the practical says so, it goes with others of its disposal group; where that is, is
+//! The reactions run down on what was taken ([`practical::RunDown`]): what they do not use is left, in the beaker or in the
+//! filtrate. Where the practical says so, it goes with others of its disposal group; where that is, is
 //! for the local rule.
 
 use crate::evaluated::Evaluated;
@@ -25,18 +25,22 @@ pub struct LeftOver {
 }
 
 impl Evaluated<'_> {
-    /// What is left of each reagent that the reaction uses up; nothing before all of them were taken.
+    /// What is left of each reagent that the reactions use up, and of what they make that another was to use; nothing before
+    /// all reagents were taken.
     #[must_use]
     pub fn left_over(&self) -> Vec<LeftOver> {
         let practical = self.practical;
-        let value = |name: &str| self.value(name);
-        let Some((name, reagents)) = &practical.limiting else { return Vec::new() };
-        let Some(extent) = value(name) else { return Vec::new() };
+        let Some((_, reagents)) = &practical.limiting else { return Vec::new() };
+        let amounts: Option<Vec<(&str, f64)>> = reagents
+            .iter()
+            .map(|symbol| Some((symbol.as_str(), self.value(practical.roles.named(SheetRole::Amount, symbol)?)?)))
+            .collect();
+        let Some(amounts) = amounts else { return Vec::new() };
+        let down = practical.run_down(&amounts);
         let left = reagents.iter().filter_map(|symbol| {
             let material = practical.material(symbol)?;
-            let (coefficient, _) = material.term?;
-            let used = extent * *coefficient.numer() as f64 / *coefficient.denom() as f64;
-            let amount = (value(practical.roles.named(SheetRole::Amount, symbol)?)? - used).max(0.0);
+            let (species, units) = material.species.as_ref()?;
+            let amount = down.amounts(species)?.left / f64::from(*units);
             let molar_mass = material.formula.as_ref().and_then(|f| f.molar_mass(&practical.masses).ok());
             Some(LeftOver {
                 symbol: symbol.clone(),

@@ -1,6 +1,7 @@
 //! Which reagent limits, how far the others are in excess, and how sure that is.
 //!
-//! Extents n/ν are compared. *Near the edge*: within 5 % of just enough somewhere in the band. *Flip value*: the strength,
+//! What is planned of each is held against what the reactions together would use of it, were there plenty (the run-down of
+//! amounts); the bands count at both ends, of the limiting reagent too. *Near the edge*: within 5 % of just enough somewhere in the band. *Flip value*: the strength,
 //! purity or amount at which another reagent would limit. *Worst case*: a sample of unknown composition taken as all
 //! one component.
 
@@ -15,9 +16,17 @@ const EDGE: f64 = 0.05;
 impl Setting<'_> {
     pub(super) fn excess(&self, notes: &mut Vec<Note>) {
         let shares = self.shares();
-        let Some(yardstick) = Self::yardstick(&shares) else { return self.roles(notes) };
-        let least = shares.iter().min_by(|a, b| a.extent.total_cmp(&b.extent));
-        if let Some(s) = least.filter(|s| s.material.role != Role::Limiting && s.extent < yardstick.extent) {
+        if let Some(yardstick) = Self::yardstick(&shares) {
+            self.over_the_yardstick(&shares, yardstick, notes);
+        }
+        self.flips(&shares, notes);
+        self.worst_case(notes);
+        self.roles(notes);
+    }
+
+    fn over_the_yardstick(&self, shares: &[Share<'_>], yardstick: &Share<'_>, notes: &mut Vec<Note>) {
+        let least = shares.iter().min_by(|a, b| a.times.total_cmp(&b.times));
+        if let Some(s) = least.filter(|s| s.material.role != Role::Limiting && s.times < yardstick.times) {
             let what = Consequence::NotTheOneMeant { limits: s.material.name.clone() };
             notes.push(Note { beside: self.line_of(s.material), warns: true, what });
         }
@@ -25,22 +34,19 @@ impl Setting<'_> {
         let over = |s: &&Share<'_>| s.material.role == Role::Excess && s.material.symbol != yardstick.material.symbol;
         for s in shares.iter().filter(over) {
             let Some(planned) = &s.material.planned else { continue };
-            let over = |extent: f64| format!("{:.0}", (extent / yardstick.extent - 1.0) * 100.0);
-            let near_edge = s.low < yardstick.extent * (1.0 + EDGE);
+            let over = |times: f64| format!("{:.0}", (times - 1.0) * 100.0);
+            let near_edge = s.low < 1.0 + EDGE;
             let what = Consequence::InExcess {
                 material: s.material.name.clone(),
-                percent: over(s.extent),
+                percent: over(s.times),
                 low: over(s.low),
                 high: over(s.high),
-                enough: in_unit_of(planned, planned.base() * yardstick.extent / s.extent),
+                enough: in_unit_of(planned, planned.base() / s.times),
                 near_edge,
             };
             notes.push(Note { beside: self.line_of(s.material), warns: near_edge, what });
             self.enough_up_to(s, yardstick, notes);
         }
-        self.flips(&shares, notes);
-        self.worst_case(notes);
-        self.roles(notes);
     }
 
     /// A measured volume against a weighed solid that it is to use up.
@@ -49,7 +55,9 @@ impl Setting<'_> {
             return;
         }
         let (Some(v), Some(m)) = (&volume.material.planned, &solid.material.planned) else { return };
-        let most = m.base() * volume.low / solid.extent;
+        // Of the volume at its least, beside the solid as planned.
+        let least = volume.times * v.ends().0 / v.base();
+        let most = m.base() * least;
         let (_, high) = m.ends();
         let enough = most >= high;
         let what = Consequence::EnoughUpTo {
@@ -67,8 +75,8 @@ impl Setting<'_> {
     fn flips(&self, shares: &[Share<'_>], notes: &mut Vec<Note>) {
         for s in shares {
             let others = shares.iter().filter(|o| o.material.symbol != s.material.symbol);
-            let Some(next) = others.map(|o| o.extent).min_by(f64::total_cmp) else { continue };
-            let factor = next / s.extent;
+            let Some(next) = others.map(|o| o.times).min_by(f64::total_cmp) else { continue };
+            let factor = next / s.times;
             let property = if s.material.supply.is_weighed() { "purity" } else { "strength" };
             for (what, stated) in [(property, s.material.supply.stated()), ("amount", s.material.planned.as_ref())] {
                 let Some(stated) = stated.filter(|stated| stated.ranged) else { continue };
@@ -146,8 +154,8 @@ impl Setting<'_> {
     pub(super) fn limits_otherwise(&self, material: &Material, factor: f64) -> bool {
         let shares = self.shares();
         let least = |own: f64| {
-            let extent = |s: &Share<'_>| if s.material.symbol == material.symbol { s.extent * own } else { s.extent };
-            let first = shares.iter().min_by(|a, b| extent(a).total_cmp(&extent(b)));
+            let times = |s: &Share<'_>| if s.material.symbol == material.symbol { s.times * own } else { s.times };
+            let first = shares.iter().min_by(|a, b| times(a).total_cmp(&times(b)));
             first.map(|s| s.material.symbol.clone())
         };
         least(1.0) != least(factor)

@@ -47,9 +47,11 @@ pub struct Planned {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Equivalents {
-    /// Amount of substance, mmol, three figures, counted in partners of the limiting reagent.
+    /// Amount of substance n, mmol, three figures.
     pub millimoles: String,
-    /// Extent over that of the reagent meant to limit; 1 for that one.
+    /// n/ν, mmol, three figures: what is compared to see which reagent limits.
+    pub per_coefficient: String,
+    /// What is planned over what is just enough, all reactions counted; 1 for the reagent meant to limit.
     pub planned: f64,
     /// The same at the lower end of the band.
     pub low: f64,
@@ -57,53 +59,87 @@ pub struct Equivalents {
     pub high: f64,
 }
 
-/// A reagent of the plan with its extents, mol.
+/// A reagent of the plan beside what the reactions need of it.
 pub(super) struct Share<'a> {
     pub material: &'a Material,
-    pub coefficient: f64,
-    pub extent: f64,
+    /// Amount planned, mol of its formula.
+    pub moles: f64,
+    /// What is planned over what is just enough; 1 of the yardstick.
+    pub times: f64,
+    /// The same at the worst within the bands: least of this, most of what it is measured by.
     pub low: f64,
+    /// The same at the best.
     pub high: f64,
 }
 
+/// A planned amount of a reagent, mol, with both ends of its band.
+struct InBand<'a> {
+    material: &'a Material,
+    moles: f64,
+    low: f64,
+    high: f64,
+}
+
 impl<'p> Setting<'p> {
-    /// The reagents whose amounts the plan says: what is used up, with its extents.
+    /// The reagents whose amounts the plan says, each beside what all reactions together need of it.
     pub(super) fn shares(&self) -> Vec<Share<'p>> {
-        let share = |material: &'p Material| {
-            let (coefficient, used) = material.term?;
-            let counts = used && matches!(material.role, Role::Limiting | Role::Excess);
-            let planned = material.planned.as_ref().filter(|_| counts)?;
-            let coefficient = number(coefficient);
-            let extent = |quantity: f64| Some(self.moles(material, quantity)? / coefficient);
-            let (low, high) = planned.ends();
-            Some(Share {
-                material,
-                coefficient,
-                extent: extent(planned.base())?,
-                low: extent(low)?,
-                high: extent(high)?,
-            })
+        let planned: Vec<InBand<'p>> = self.practical.materials.iter().filter_map(|m| self.in_band(m)).collect();
+        let at = |pick: &dyn Fn(&InBand<'p>) -> f64| -> Vec<(&'p str, f64)> {
+            planned.iter().map(|p| (p.material.symbol.as_str(), pick(p))).collect()
         };
-        self.practical.materials.iter().filter_map(share).collect()
+        // What the others are at their least, as planned, at their most.
+        let (least, usual, most) = (at(&|p| p.low), at(&|p| p.moles), at(&|p| p.high));
+        let times = |p: &InBand<'p>, own: f64, others: &[(&str, f64)]| {
+            Some(own / self.practical.just_enough(&p.material.symbol, others)?)
+        };
+        let beside: Vec<(&InBand<'p>, f64)> =
+            planned.iter().filter_map(|p| Some((p, times(p, p.moles, &usual)?))).collect();
+        let meant = beside.iter().find(|(p, _)| p.material.role == Role::Limiting);
+        let yardstick = meant.or_else(|| beside.iter().min_by(|a, b| a.1.total_cmp(&b.1)));
+        let yardstick = yardstick.map(|(p, _)| p.material.symbol.clone());
+        let share = |(p, usual): &(&InBand<'p>, f64)| {
+            // Side by side, each reaction has a yardstick of its own.
+            let own = p.material.role == Role::Limiting || Some(&p.material.symbol) == yardstick.as_ref();
+            let (low, high) = if own {
+                (p.low / p.moles, p.high / p.moles)
+            } else {
+                (times(p, p.low, &most)?, times(p, p.high, &least)?)
+            };
+            Some(Share { material: p.material, moles: p.moles, times: if own { 1.0 } else { *usual }, low, high })
+        };
+        beside.iter().filter_map(share).collect()
+    }
+
+    /// A reagent that is used up, with what is planned of it.
+    fn in_band(&self, material: &'p Material) -> Option<InBand<'p>> {
+        let (_, used) = material.term?;
+        let counts = used && matches!(material.role, Role::Limiting | Role::Excess);
+        let planned = material.planned.as_ref().filter(|_| counts)?;
+        let (low, high) = planned.ends();
+        Some(InBand {
+            material,
+            moles: self.moles(material, planned.base())?,
+            low: self.moles(material, low)?,
+            high: self.moles(material, high)?,
+        })
     }
 
     /// The reagent that everything is measured by: the one meant to limit, or the one that does.
     pub(super) fn yardstick<'s>(shares: &'s [Share<'p>]) -> Option<&'s Share<'p>> {
         let meant = shares.iter().find(|s| s.material.role == Role::Limiting);
-        meant.or_else(|| shares.iter().min_by(|a, b| a.extent.total_cmp(&b.extent)))
+        meant.or_else(|| shares.iter().min_by(|a, b| a.times.total_cmp(&b.times)))
     }
 
     pub(super) fn ledger(&self) -> Vec<LedgerLine> {
         let shares = self.shares();
-        let yardstick = Self::yardstick(&shares);
         let line = |m: &'p Material| {
             let own = shares.iter().find(|s| s.material.symbol == m.symbol);
-            let equivalents = own.zip(yardstick).filter(|_| shares.len() > 1).map(|(s, y)| Equivalents {
-                // Counted in partners of the limiting reagent, so that the columns can be compared down the page.
-                millimoles: figures(s.extent * y.coefficient * 1000.0, 3),
-                planned: s.extent / y.extent,
-                low: s.low / y.extent,
-                high: s.high / y.extent,
+            let equivalents = own.filter(|_| shares.len() > 1).map(|s| Equivalents {
+                millimoles: figures(1000.0 * s.moles, 3),
+                per_coefficient: figures(1000.0 * s.moles / number(m.term.map_or(1.into(), |(c, _)| c)), 3),
+                planned: s.times,
+                low: s.low,
+                high: s.high,
             });
             LedgerLine {
                 symbol: m.symbol.clone(),

@@ -206,12 +206,14 @@ fn the_worked_solution_ends_with_the_result() {
     assert_eq!(lines[5].result.as_deref(), Some("62.0"));
 }
 
-/// 3.0 g / 97.129 g per mol of magnesium = 30.9 mmol against 25.0: 24 % over; just enough is 2.43 g.
+/// 3.0 g / 485.65 g/mol = 6.18 mmol, for which 30.9 mmol of acid would be needed, against 25.0: 24 % over; just enough is
+/// 2.43 g.
 #[test]
 fn the_plan_tells_what_follows() {
     let plan = plan(&epsom());
     let carbonate = plan.materials.iter().find(|m| m.symbol == "carbonate").unwrap();
-    assert_eq!(carbonate.equivalents.as_ref().unwrap().millimoles, "30.9");
+    let amounts = carbonate.equivalents.as_ref().unwrap();
+    assert_eq!((amounts.millimoles.as_str(), amounts.per_coefficient.as_str()), ("6.18", "6.18"));
     let product = plan.materials.iter().find(|m| m.symbol == "crystals").unwrap();
     assert_eq!(product.planned.as_ref().unwrap().value, "6.16");
     let excess = plan.notes.iter().find_map(|n| match &n.what {

@@ -33,6 +33,9 @@ pub struct ReactionItem {
     /// Equilibrium constant in amounts, where it does not run to the end and no volume enters: 4 for an ester.
     #[serde(default)]
     pub equilibrium: Option<f64>,
+    /// How much of what is possible happens, of a side reaction that stands beside the others: `5 %`.
+    #[serde(default)]
+    pub part: Option<String>,
 }
 
 /// What a material does in the practical.

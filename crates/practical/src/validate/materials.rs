@@ -27,11 +27,8 @@ pub(super) fn reactions(report: &mut Report<'_>, file: &File) -> Vec<Reaction> {
             }
         }
     }
-    if out.len() == file.reactions.len()
-        && let Err(k) = reactions::carry(&mut out, file.arrangement)
-    {
-        let told = "nothing that an earlier reaction makes is used here; are they 'competing' or 'parallel'?";
-        report.fail(&keys!["reactions", k, "equation"], format!("reaction {}", k + 1), Problem::Senseless(told));
+    if out.len() == file.reactions.len() {
+        reactions::carry(&mut out, file.arrangement);
     }
     out
 }
@@ -53,13 +50,18 @@ pub(super) fn materials(report: &mut Report<'_>, file: &File, reactions: &[React
         if item.symbol.trim().is_empty() || item.name.trim().is_empty() {
             field("symbol", Problem::Senseless("a material has a symbol and a name"));
         }
-        out.extend(material(item, reactions, |key, problem| field(key, problem)));
+        out.extend(material(item, reactions, file.arrangement, |key, problem| field(key, problem)));
     }
     out
 }
 
 /// The material, if nothing is wrong with it; everything that is wrong is told through `fail`.
-fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&str, Problem)) -> Option<Material> {
+fn material(
+    item: &MaterialItem,
+    reactions: &[Reaction],
+    arrangement: Arrangement,
+    mut fail: impl FnMut(&str, Problem),
+) -> Option<Material> {
     let mut sound = true;
     let mut told = |key: &str, problem: Problem| {
         sound = false;
@@ -109,7 +111,11 @@ fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&s
     if item.hydrates.iter().any(|n| !(0.0..=30.0).contains(n)) {
         told("hydrates", Problem::Senseless("a hydrate has 0 to 30 waters"));
     }
-    let term = formula.as_ref().and_then(|f| term(item, f, reactions));
+    let species = formula.as_ref().and_then(|f| species(item, f, reactions));
+    let term = species.as_ref().and_then(|(species, units)| {
+        let (coefficient, used) = reactions::term_of(reactions, arrangement, species)?;
+        Some((coefficient / Coefficient::from_integer(i64::from(*units)), used))
+    });
     let sound = sound;
     sound.then_some(())?;
     Some(Material {
@@ -130,17 +136,33 @@ fn material(item: &MaterialItem, reactions: &[Reaction], mut fail: impl FnMut(&s
         hazards: item.hazards.clone(),
         waste: item.waste.trim().to_owned(),
         term,
+        species,
     })
 }
 
-/// How often the material takes part: as it stands in a reaction, or as the species of a reaction that it supplies.
-fn term(item: &MaterialItem, formula: &Formula, reactions: &[Reaction]) -> Option<(Coefficient, bool)> {
+/// The species of the reactions that a material brings: itself, or the one that it is said to supply, and how many of it.
+fn species(item: &MaterialItem, formula: &Formula, reactions: &[Reaction]) -> Option<(Formula, u32)> {
+    let stands = |species: &Formula| reactions.iter().any(|r| r.equation.term_of(species).is_some());
     let Some(species) = item.supplies.as_deref().and_then(|s| Formula::parse(s).ok()) else {
-        return reactions::term_of(reactions, formula);
+        return stands(formula).then(|| (formula.clone(), 1));
     };
-    let (coefficient, used) = reactions::term_of(reactions, &species)?;
-    let units = reactions::units_of(&species, formula)?;
-    Some((coefficient / Coefficient::from_integer(i64::from(units)), used))
+    let units = reactions::units_of(&species, formula).filter(|_| stands(&species))?;
+    Some((species, units))
+}
+
+/// The species of a reaction that a material seems to be meant as: itself with other water. To be told, never taken.
+pub(super) fn meant_by<'r>(formula: &Formula, reactions: &'r [Reaction]) -> Option<&'r Formula> {
+    let dry = |f: &Formula| -> Vec<(String, f64)> {
+        let counts = f.composition().iter().filter(|(a, _)| !matches!(a.element.symbol, "H" | "O"));
+        counts.map(|(a, n)| (a.element.symbol.to_owned(), n)).collect()
+    };
+    let all = reactions.iter().flat_map(|r| r.equation.reactants.iter().chain(&r.equation.products));
+    let own = dry(formula);
+    let waters = |f: &Formula| {
+        let apart = |symbol: &str| formula.composition().count(symbol) - f.composition().count(symbol);
+        (apart("H") - 2.0 * apart("O")).abs() < 1e-9 && apart("O") != 0.0
+    };
+    all.map(|t| &t.formula).find(|f| !own.is_empty() && f.charge() == formula.charge() && dry(f) == own && waters(f))
 }
 
 /// Ratios of materials that meet in a reaction of their own, where that differs from the ratio of their coefficients.

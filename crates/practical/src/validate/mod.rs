@@ -149,6 +149,16 @@ fn compile(
                 (SheetProblem::WrongUnit { .. }, Some(i)) => keys!["results", i, "unit"].to_vec(),
                 _ => origin.cloned().unwrap_or_else(|| keys!["sheet"].to_vec()),
             };
+            // The equation has the salt without its water: that is what there is to say.
+            if let SheetProblem::NotStated { material, .. } = &error.problem
+                && let Some(at) = materials.iter().position(|m| m.symbol == *material)
+                && let (Some(formula), None) = (&materials[at].formula, &materials[at].species)
+                && let Some(meant) = materials::meant_by(formula, reactions)
+            {
+                let problem = Problem::Supplies { formula: formula.typed().into(), species: meant.typed().into() };
+                report.fail(&keys!["materials", at, "formula"], format!("material '{material}'"), problem);
+                return None;
+            }
             let item = if error.line == 0 { format!("definition '{}'", error.definition) } else { "sheet".into() };
             if error.line == 0 {
                 report.fail(&path, item, Problem::Sheet(error));

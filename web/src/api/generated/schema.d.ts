@@ -1149,6 +1149,24 @@ export interface components {
             /** @description Code of its unknown. */
             unknown?: string | null;
         };
+        /** @description A ratio of amounts. */
+        AmountRatio: {
+            /**
+             * Format: double
+             * @description Of the balance alone, in percent of the ratio.
+             */
+            balance_percent: number;
+            /**
+             * Format: double
+             * @description Standard uncertainty, the scatter of the chemistry in it.
+             */
+            standard_uncertainty: number;
+            /**
+             * Format: double
+             * @description Unrounded.
+             */
+            value: number;
+        };
         /** @description One-way analysis of variance. */
         Anova: {
             /**
@@ -1348,6 +1366,9 @@ export interface components {
              * @description For the number.
              */
             value: number;
+        };
+        BTreeMap: {
+            [key: string]: number;
         };
         /** @description What a sample contains, by what it leaves of an excess. */
         Back: {
@@ -2358,6 +2379,7 @@ export interface components {
             nearest_rejected?: components["schemas"]["Candidate"] | null;
             /** @description The nearest with no subscript above three, whether it fits or not. */
             nearest_simple?: string | null;
+            ratio?: components["schemas"]["AmountRatio"] | null;
             /** @description Amounts of each element over the smallest. */
             ratios: number[];
             /** @description Of the consistent ones, the one with the smallest subscripts. */
@@ -2369,6 +2391,11 @@ export interface components {
         } | {
             /** @enum {string} */
             ask: "hydrate";
+            /**
+             * Format: double
+             * @description Of the balance alone, in percent of x.
+             */
+            balance_percent: number;
             /** @description Those within the 95 % interval, best first. */
             consistent: components["schemas"]["Candidate"][];
             declared?: components["schemas"]["DeclaredFormula"] | null;
@@ -3403,11 +3430,13 @@ export interface components {
              * @description The same at the lower end of the band.
              */
             low: number;
-            /** @description Amount of substance, mmol, three figures, counted in partners of the limiting reagent. */
+            /** @description Amount of substance n, mmol, three figures. */
             millimoles: string;
+            /** @description n/ν, mmol, three figures: what is compared to see which reagent limits. */
+            per_coefficient: string;
             /**
              * Format: double
-             * @description Extent over that of the reagent meant to limit; 1 for that one.
+             * @description What is planned over what is just enough, all reactions counted; 1 for the reagent meant to limit.
              */
             planned: number;
         };
@@ -4136,6 +4165,19 @@ export interface components {
          * @enum {string}
          */
         Judgement: "limiting" | "yield" | "concordance" | "dryness" | "needed" | "purity" | "identity";
+        /** @description How much of a supply is used. */
+        JustEnough: {
+            /**
+             * Format: double
+             * @description What is used, as it is measured, g or mL.
+             */
+            enough: number;
+            /**
+             * Format: double
+             * @description What was put in, mol.
+             */
+            supplied: number;
+        };
         /** @description Until when names are kept. */
         Keeping: {
             /**
@@ -5236,6 +5278,20 @@ export interface components {
          * @enum {string}
          */
         OutlierTest: "grubbs" | "dixon";
+        /** @description What can be, each supply anywhere in its band. */
+        OverTheBands: {
+            /** @description The same in percent of what was used. */
+            excess_percent: {
+                [key: string]: components["schemas"]["Span"];
+            };
+            /** @description What is left of each species that was put in, mol. */
+            left: {
+                [key: string]: components["schemas"]["Span"];
+            };
+            product_mass?: components["schemas"]["Span"] | null;
+            /** @description Species that were put in and run out somewhere in the bands. */
+            runs_out_somewhere: string[];
+        };
         /** @description Whether the class listens. */
         Paused: {
             /** @description Entries wait on the devices. */
@@ -5513,6 +5569,24 @@ export interface components {
             /** @description Kind of problem, as a relative address: `/problems/run-closed`. */
             type: string;
         };
+        /** @description The product. */
+        ProductMade: {
+            /**
+             * Format: double
+             * @description Made, mol.
+             */
+            made: number;
+            /**
+             * Format: double
+             * @description What is there in the end, as it is weighed, g.
+             */
+            mass: number;
+            /**
+             * Format: double
+             * @description There in the end, mol.
+             */
+            remaining: number;
+        };
         /** @description How one reaction explains what was found. */
         Ranked: {
             /** @description More was found than this reaction can give, beyond twice the uncertainty. */
@@ -5573,6 +5647,8 @@ export interface components {
             equilibrium?: number | null;
             /** @description What to call it: `to copper(I)`. */
             name?: string;
+            /** @description How much of what is possible happens, of a side reaction that stands beside the others: `5 %`. */
+            part?: string | null;
             /** @description What would be seen if it is this one, by observation. */
             predicts?: {
                 [key: string]: string;
@@ -5634,6 +5710,33 @@ export interface components {
             recovered: components["schemas"]["Measured"];
             /** @description Mass put in. */
             taken: components["schemas"]["Measured"];
+        };
+        /** @description What one reaction did. */
+        ReactionRun: {
+            /** @description What was there of each reactant. */
+            available: components["schemas"]["BTreeMap"];
+            /**
+             * Format: double
+             * @description In mol.
+             */
+            extent: number;
+            /** @description Whether all that it uses was there. */
+            possible: boolean;
+            /** @description Reactants of which nothing was left. */
+            runs_out: string[];
+            /** @description What it used of each. */
+            used: components["schemas"]["BTreeMap"];
+        };
+        /** @description A vessel with what goes into it and what happens there, in order. */
+        ReactionVessel: {
+            /** @description What it is called. */
+            name: string;
+            /** @description In the order in which they happen. */
+            reactions: components["schemas"]["RunReaction"][];
+            /** @description The part of each supply that goes in, by name: `1`, `1/2`; all of every supply if left out. */
+            takes?: {
+                [key: string]: string;
+            } | null;
         };
         /** @description A reading that groups take. */
         ReadingItem: {
@@ -5829,6 +5932,9 @@ export interface components {
         }) | (components["schemas"]["SimulateQuestion"] & {
             /** @enum {string} */
             kind: "simulate";
+        }) | (components["schemas"]["RunDownQuestion"] & {
+            /** @enum {string} */
+            kind: "run_down";
         });
         /** @description What groups share. */
         Resource: {
@@ -5891,6 +5997,9 @@ export interface components {
         }) | (components["schemas"]["SimulateAnswer"] & {
             /** @enum {string} */
             kind: "simulate";
+        }) | (components["schemas"]["RunDownAnswer"] & {
+            /** @enum {string} */
+            kind: "run_down";
         });
         /** @description A result that is shown or asked for. */
         ResultItem: {
@@ -6157,6 +6266,39 @@ export interface components {
             /** @description The characters. */
             text: string;
         };
+        /** @description What happened. */
+        RunDownAnswer: {
+            /**
+             * @description How much of each supply is used, as it is measured, g or mL; none where nothing is, where a reaction makes it too or
+             *     another supply brings it.
+             */
+            just_enough: {
+                [key: string]: components["schemas"]["JustEnough"];
+            };
+            over_the_bands?: components["schemas"]["OverTheBands"] | null;
+            product?: components["schemas"]["ProductMade"] | null;
+            /** @description Over all vessels, by species. */
+            totals: {
+                [key: string]: components["schemas"]["SpeciesAmounts"];
+            };
+            /** @description By vessel. */
+            vessels: {
+                [key: string]: components["schemas"]["VesselRun"];
+            };
+        };
+        /** @description Several reactions on amounts that are there. */
+        RunDownQuestion: {
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description The species that is wanted, as in the equations. */
+            product?: string | null;
+            /** @description The product as it is weighed, if that differs (a hydrate). */
+            product_as?: string | null;
+            /** @description What there is. */
+            supplies: components["schemas"]["Supplied"][];
+            /** @description Where it reacts. */
+            vessels: components["schemas"]["ReactionVessel"][];
+        };
         /** @description What an instructor's stream carries. */
         RunEvent: {
             /** @enum {string} */
@@ -6241,6 +6383,18 @@ export interface components {
             visits: components["schemas"]["VisitView"][];
             /** @description What waits at its benches, by step. */
             waits: components["schemas"]["RunWait"][];
+        };
+        /** @description One reaction of a vessel. */
+        RunReaction: {
+            /** @description Balanced, with coefficients. */
+            equation: string;
+            /**
+             * Format: double
+             * @description Equilibrium constant in amounts.
+             */
+            equilibrium?: number | null;
+            /** @description Part of what is possible that happens: `5 %`. */
+            part?: string | null;
         };
         /** @description What waits at the benches of a run after one step. */
         RunWait: {
@@ -6711,6 +6865,47 @@ export interface components {
             /** @description The relative atomic mass of one element. */
             of: string;
         };
+        /** @description Least and most. */
+        Span: {
+            /**
+             * Format: double
+             * @description Most.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description Least.
+             */
+            min: number;
+        };
+        /** @description One species, mol. */
+        SpeciesAmounts: {
+            /**
+             * Format: double
+             * @description What is left over what was used, in percent; none where nothing was used.
+             */
+            excess_percent?: number | null;
+            /**
+             * Format: double
+             * @description There in the end.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Made.
+             */
+            made: number;
+            /**
+             * Format: double
+             * @description Put in.
+             */
+            start: number;
+            /**
+             * Format: double
+             * @description Used.
+             */
+            used: number;
+        };
         /** @description What needs at least two values. */
         Spread: {
             /**
@@ -7160,6 +7355,19 @@ export interface components {
             range: number;
             spread?: components["schemas"]["Spread"] | null;
         };
+        /** @description One supply. */
+        Supplied: {
+            /** @description Least and most of it that will do, as it is measured: `2.98 g`, `3.30 g`. */
+            band?: components["schemas"]["Measured"][] | null;
+            /** @description What it is called. */
+            name: string;
+            /** @description As in the equations. */
+            species: string;
+            /** @description How it is measured out. */
+            supply: components["schemas"]["Supply"];
+            /** @description As it is weighed, if that differs. */
+            weighed_as?: string | null;
+        };
         /** @description How a substance is measured out. */
         Supply: {
             /** @enum {string} */
@@ -7509,6 +7717,15 @@ export interface components {
             tagged?: boolean;
             /** @description The reading that weighs it empty: of a vessel weighed beforehand the tag alone gives it. */
             weighed_as?: string | null;
+        };
+        /** @description What happened in one vessel. */
+        VesselRun: {
+            /** @description By reaction. */
+            reactions: components["schemas"]["ReactionRun"][];
+            /** @description What is there in the end, by species. */
+            species: {
+                [key: string]: components["schemas"]["SpeciesAmounts"];
+            };
         };
         /** @description One lesson of a run. */
         VisitView: {

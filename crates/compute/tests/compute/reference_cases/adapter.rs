@@ -14,6 +14,9 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
         _ if kind.starts_with("titr_") => titration(kind, inputs),
         _ if kind.starts_with("empirical") => Ok(empirical(kind, inputs)),
         "hydrate" => Ok(hydrate(inputs)),
+        "scat_hydrate" => Ok(scattering_hydrate(inputs)),
+        _ if kind.starts_with("scat_") => Ok(scattering(kind, inputs)),
+        _ if kind.starts_with("run_") => Ok(run_down(inputs)),
         _ if kind.starts_with("sol_") => solution(kind, inputs),
         _ if kind.starts_with("stats_") => statistics(kind, inputs),
         "ph_titration" | "ph_static" => Ok(ph(kind, inputs)),
@@ -776,4 +779,162 @@ fn propagate(inputs: &Value) -> Value {
         sign => names[..operands.len()].join(&format!(" {sign} ")),
     };
     json!({ "kind": "number", "ask": "calculate", "expression": expression, "values": values, "exact": exact })
+}
+
+fn scattering(kind: &str, inputs: &Value) -> Value {
+    let elements: Vec<&str> = inputs["elements"].as_array().unwrap().iter().map(|e| e.as_str().unwrap()).collect();
+    let scatter = quantity(&inputs["process_scatter_percent"], "%");
+    let request = if kind == "scat_three" {
+        let u: f64 = text(inputs, "standard_uncertainty_g").parse().unwrap();
+        let part = |e: &&str| {
+            let value = quantity(&inputs["mass_g"][*e], "g");
+            json!({ "value": value, "components": [{ "kind": "standard", "u": u }] })
+        };
+        json!({
+            "kind": "composition", "ask": "formula", "elements": elements,
+            "parts": elements.iter().map(part).collect::<Vec<_>>(),
+            "most": inputs["max_subscript"], "scatter": scatter, "declared": inputs["declared"],
+        })
+    } else {
+        json!({
+            "kind": "composition", "ask": "crucible", "elements": elements,
+            "crucible": reading(inputs, "empty"),
+            "with_element": reading(inputs, &format!("with_{}", elements[0])),
+            "with_product": reading(inputs, "with_product"),
+            "most": inputs["max_subscript"], "scatter": scatter, "declared": inputs["declared"],
+        })
+    };
+    answered(&request, |answer| {
+        let consistent = answer["consistent"].as_array().unwrap();
+        let by_element = |values: &Value| {
+            elements
+                .iter()
+                .zip(values.as_array().unwrap())
+                .map(|(e, v)| ((*e).to_owned(), v.clone()))
+                .collect::<Map<_, _>>()
+        };
+        let moles =
+            elements.iter().map(|e| ((*e).to_owned(), result(answer, &format!("n_{e}")))).collect::<Map<_, _>>();
+        json!({
+            "moles": moles,
+            "ratio": answer["ratio"]["value"],
+            "u_ratio": answer["ratio"]["standard_uncertainty"],
+            "relative_u_balance_percent": answer["ratio"]["balance_percent"],
+            "status": answer["status"],
+            "consistent": consistent.iter().map(|c| &c["formula"]).collect::<Vec<_>>(),
+            "subscripts": consistent.iter().map(|c| by_element(&c["subscripts"])).collect::<Vec<_>>(),
+            "simplest": answer["simplest"],
+            "nearest_simple": answer["nearest_simple"],
+            "declared_consistent": answer["declared"]["consistent"],
+            "declared_is_nearest_simple": answer["declared"]["nearest_simple"],
+        })
+    })
+}
+
+fn scattering_hydrate(inputs: &Value) -> Value {
+    let request = json!({
+        "kind": "composition", "ask": "hydrate",
+        "salt": inputs["salt"],
+        "crucible": reading(inputs, "empty"),
+        "with_hydrate": reading(inputs, "with_hydrate"),
+        "with_anhydrous": reading(inputs, "with_anhydrous"),
+        "candidates": inputs["candidates_x"],
+        "scatter": quantity(&inputs["process_scatter_percent"], "%"),
+        "declared": inputs["declared_x"],
+    });
+    answered(&request, |answer| {
+        json!({
+            "x": result(answer, "x"),
+            "u_x": answer["uncertainty"],
+            "relative_u_balance_percent": answer["balance_percent"],
+            "water_percent": result(answer, "w_water"),
+            "status": answer["status"],
+            "consistent_x": answer["consistent"].as_array().unwrap().iter().map(|c| &c["subscripts"][0]).collect::<Vec<_>>(),
+            "nearest_x": answer["nearest"],
+            "declared_consistent": answer["declared"]["consistent"],
+            "declared_is_nearest": answer["declared"]["nearest_simple"],
+        })
+    })
+}
+
+/// The fields of one object under other names.
+fn renamed(value: &Value, names: &[(&str, &str)]) -> Value {
+    names.iter().map(|(case, own)| ((*case).to_owned(), value[*own].clone())).collect::<Map<_, _>>().into()
+}
+
+fn each(values: &Value, shape: impl Fn(&Value) -> Value) -> Map<String, Value> {
+    values.as_object().into_iter().flatten().map(|(name, value)| (name.clone(), shape(value))).collect()
+}
+
+fn run_down(inputs: &Value) -> Value {
+    let materials = inputs["materials"].as_array().unwrap();
+    let supply = |m: &Value| {
+        let amount = |value: &Value| quantity(value, text(m, "quantity_unit"));
+        let form = match text(m, "form") {
+            "solid" => {
+                json!({ "form": "solid", "mass": amount(&m["quantity"]), "purity": maybe(&m["purity_percent"], "%") })
+            }
+            "solution" => json!({
+                "form": "solution", "volume": amount(&m["quantity"]),
+                "concentration": quantity(&m["concentration_mol_per_L"], "mol/L"),
+            }),
+            _ => json!({
+                "form": "liquid", "volume": amount(&m["quantity"]),
+                "density": quantity(&m["density_g_per_mL"], "g/mL"), "purity": maybe(&m["mass_percent"], "%"),
+            }),
+        };
+        json!({
+            "name": m["name"], "species": m["species"], "weighed_as": m["weighed_as"], "supply": form,
+            "band": m["band"].as_array().map(|ends| ends.iter().map(amount).collect::<Vec<_>>()),
+        })
+    };
+    let reaction = |r: &Value| {
+        let number = |value: &Value| value.as_str().map(|t| t.parse::<f64>().unwrap());
+        json!({ "equation": r["equation"], "equilibrium": number(&r["K"]), "part": maybe(&r["extent_fraction"], "1") })
+    };
+    let vessel = |v: &Value| {
+        json!({
+            "name": v["name"], "takes": v["takes"],
+            "reactions": v["reactions"].as_array().unwrap().iter().map(reaction).collect::<Vec<_>>(),
+        })
+    };
+    let request = json!({
+        "kind": "run_down",
+        "supplies": materials.iter().map(supply).collect::<Vec<_>>(),
+        "vessels": inputs["vessels"].as_array().unwrap().iter().map(vessel).collect::<Vec<_>>(),
+        "product": inputs["product"]["species"], "product_as": inputs["product"]["weighed_as"],
+    });
+    answered(&request, |answer| {
+        let ran = |r: &Value| {
+            let names = [
+                ("extent_mol", "extent"),
+                ("runs_out", "runs_out"),
+                ("possible", "possible"),
+                ("available_mol", "available"),
+                ("needed_mol", "used"),
+            ];
+            renamed(r, &names)
+        };
+        let amounts = [("start_mol", "start"), ("made_mol", "made"), ("used_mol", "used"), ("left_mol", "left")];
+        let vessel = |v: &Value| {
+            let with_excess = [&amounts[..], &[("excess_percent", "excess_percent")]].concat();
+            json!({
+                "reactions": v["reactions"].as_array().unwrap().iter().map(ran).collect::<Vec<_>>(),
+                "final_mol": each(&v["species"], |s| s["left"].clone()),
+                "reagents": each(&v["species"], |s| renamed(s, &with_excess)),
+            })
+        };
+        let enough = [("supplied_mol", "supplied"), ("just_enough", "enough")];
+        let bands = &answer["over_the_bands"];
+        json!({
+            "vessels": each(&answer["vessels"], vessel),
+            "totals": each(&answer["totals"], |s| renamed(s, &amounts)),
+            "just_enough_as_supplied": each(&answer["just_enough"], |s| renamed(s, &enough)),
+            "theoretical_yield": renamed(&answer["product"], &[("made_mol", "made"), ("remaining_mol", "remaining"), ("mass_g", "mass")]),
+            "over_the_bands": {
+                "left_mol": bands["left"], "excess_percent": bands["excess_percent"],
+                "runs_out_somewhere": bands["runs_out_somewhere"], "theoretical_yield_g": bands["product_mass"],
+            },
+        })
+    })
 }

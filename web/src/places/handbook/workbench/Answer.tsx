@@ -30,6 +30,7 @@ export function Answer({ answer }: { answer: ComputeResponse }) {
     case 'cohort':
     case 'bench':
     case 'simulate':
+    case 'run_down':
       // The workbench does not ask these; the command line and the interface do.
       return null
   }

@@ -47,7 +47,10 @@ export function Ledger() {
           reacts ? (
             <div className={`${GRID} pr-15 text-note text-slate`} aria-hidden="true">
               <span className="col-start-3">amount</span>
-              <span className="text-right">mmol</span>
+              <span className="text-right">
+                mmol
+                <span className="block">n/ν</span>
+              </span>
               <span>
                 equivalents
                 <Scale end={end} />
@@ -87,7 +90,14 @@ export function Ledger() {
                 {!line && <span className="text-note">{material.planned}</span>}
               </span>
               <span className="text-right text-lead">
-                {line?.equivalents && <Reading text={line.equivalents.millimoles} {...moles} />}
+                {line?.equivalents && (
+                  <>
+                    <Reading text={line.equivalents.millimoles} {...moles} />
+                    {line.equivalents.per_coefficient !== line.equivalents.millimoles && (
+                      <span className="block text-note text-slate">{line.equivalents.per_coefficient}</span>
+                    )}
+                  </>
+                )}
               </span>
               <span>{line?.equivalents && <Bar line={line} end={end} />}</span>
               <span
