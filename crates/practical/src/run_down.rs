@@ -113,7 +113,7 @@ impl RunDown {
         let most = reactants.iter().zip(&available).map(|(t, (_, n))| n / times(t)).fold(f64::INFINITY, f64::min);
         let most = if most.is_finite() { most.max(0.0) } else { 0.0 };
         let extent = match run.equilibrium {
-            Some(k) => self.to_equilibrium(run.equation, k, most),
+            Some(k) => self.extent_to_k(run.equation, k, most),
             None => most * run.part.unwrap_or(1.0),
         };
         let mut runs_out = Vec::new();
@@ -140,7 +140,7 @@ impl RunDown {
     }
 
     /// The extent at which the quotient of the amounts is K, between nothing and all; by halving.
-    fn to_equilibrium(&mut self, equation: &Equation, k: f64, most: f64) -> f64 {
+    fn extent_to_k(&mut self, equation: &Equation, k: f64, most: f64) -> f64 {
         let there: Vec<(f64, f64)> =
             equation.reactants.iter().map(|t| (self.line(&t.formula).left, times(t))).collect();
         let made: Vec<(f64, f64)> = equation.products.iter().map(|t| (self.line(&t.formula).left, times(t))).collect();

@@ -103,7 +103,7 @@ impl<'a, R: Rng> Nature<'a, R> {
                 // A range shifts as a whole.
                 let begins = if slot.part == Part::To { Some(format!("{}[from]", reading.symbol)) } else { None };
                 let shifted = begins.map(|b| self.truth.of(&b) - self.planned(&b));
-                within(reading, planned + shifted.map_or(off, |s| s + off.abs() / 3.0))
+                within(reading, planned + shifted.unwrap_or(off))
             };
             self.truth.0.insert(slot.symbol, value);
         }

@@ -22,6 +22,7 @@ export function wholeFields({ results }: Named): Record<string, Field[]> {
       text('name', 'what to call it'),
       { key: 'predicts', label: 'what would be seen', takes: { kind: 'map' }, hint: 'observation = choice' },
       number('equilibrium', 'equilibrium constant'),
+      text('part', 'part that happens', '5 %'),
     ],
     disclosure: [
       choice('limiting', 'which reagent limits', choices.DISCLOSED, true),
