@@ -103,13 +103,39 @@ fn check_files(files: &[PathBuf]) -> anyhow::Result<()> {
         let checked = practical::check(&text);
         checked.errors.iter().for_each(|e| println!("{name}: {e}"));
         wrong += checked.errors.len();
-        let warnings = checked.practical.iter().flat_map(|p| lab::plan::plan(p).notes).filter(|n| n.warns).count();
-        println!("{name}: {} to mend, {warnings} that do not add up", checked.errors.len());
+        let notes = checked.practical.iter().flat_map(|p| lab::plan::plan(p).notes);
+        let warnings: Vec<lab::plan::Note> = notes.filter(|n| n.warns).collect();
+        warnings.iter().for_each(|note| println!("{name}: {}", in_figures(note)));
+        println!("{name}: {} to mend, {} that do not add up", checked.errors.len(), warnings.len());
     }
     if wrong > 0 {
         bail!("{wrong} to mend");
     }
     Ok(())
+}
+
+/// A consequence of the plan for a console: where it stands, what it is, its figures. The sentences are the pages'.
+fn in_figures(note: &lab::plan::Note) -> String {
+    use std::fmt::Write;
+    let mut place = String::new();
+    for key in &note.beside {
+        // Counted from 1, as a reader counts.
+        let written = match key {
+            practical::Key::Named(name) if place.is_empty() => write!(place, "{name}"),
+            practical::Key::Named(name) => write!(place, ", {name}"),
+            practical::Key::At(i) => write!(place, " {}", i + 1),
+        };
+        written.expect("a text takes any text");
+    }
+    let told = serde_json::to_value(&note.what).unwrap_or_default();
+    let kind = told["kind"].as_str().unwrap_or_default().to_owned();
+    let figures = told.as_object().into_iter().flatten().filter(|(name, _)| *name != "kind");
+    let figures: Vec<String> = figures
+        .map(|(name, value)| {
+            format!("{} {}", name.replace('_', " "), value.as_str().map_or_else(|| value.to_string(), str::to_owned))
+        })
+        .collect();
+    format!("{place}: {} ({})", kind.replace('-', " "), figures.join(", "))
 }
 
 /// The record in a folder, which must be there: a slip in the path should not make a new one.

@@ -9,9 +9,12 @@
 
 #![deny(missing_docs)]
 
+pub mod guilt;
 pub mod innocence;
 mod instruments;
+mod slip;
 mod truth;
 mod work;
 
+pub use slip::{Planted, Slip, Told};
 pub use work::{Group, Heard, Said};

@@ -1,6 +1,7 @@
 //! A group takes its readings, looks, waits, answers, and says each thing as a bench sends it.
 
 use crate::instruments::Instruments;
+use crate::slip::{Planted, Slip};
 use crate::truth::{Truth, draw};
 use lab::bench::{Entries, Entry, Room, Taken, accepted};
 use lab::evaluated::{Evaluated, ResultState};
@@ -47,6 +48,7 @@ pub struct Group<'p> {
     now: i64,
     entries: Entries,
     said: Vec<Said>,
+    planted: Option<Planted>,
 }
 
 impl<'p> Group<'p> {
@@ -56,7 +58,26 @@ impl<'p> Group<'p> {
         let mut rng = ChaCha8Rng::seed_from_u64(seed);
         let truth = draw(practical, &mut rng);
         let (instruments, entries, said) = (Instruments::default(), Entries::default(), Vec::new());
-        Group { practical, truth, instruments, rng, now: 0, entries, said }
+        Group { practical, truth, instruments, rng, now: 0, entries, said, planted: None }
+    }
+
+    /// The same group, with one slip somewhere; none where it cannot happen in this practical.
+    #[must_use]
+    pub fn with(practical: &'p Practical, seed: u64, slip: Slip) -> Option<Group<'p>> {
+        let mut group = Group::at(practical, seed);
+        let planted = slip.plant(practical, &mut group.rng)?;
+        Some(Group { planted: Some(planted), ..group })
+    }
+
+    /// What was planted, and where.
+    #[must_use]
+    pub fn planted(&self) -> Option<&Planted> {
+        self.planted.as_ref()
+    }
+
+    /// The slip, where it happens at this place.
+    fn slips(&self, place: &str) -> Option<Slip> {
+        self.planted.as_ref().filter(|p| p.place == place).map(|p| p.slip)
     }
 
     /// What stands when everything has been said.
@@ -86,7 +107,8 @@ impl<'p> Group<'p> {
             let waits = step.wait.as_deref().filter(|_| !step.records.is_empty());
             if let Some(span) = lasts.or(waits) {
                 self.say(Entry::Clock { step: number, running: true, seconds: None }, &mut listen);
-                self.now += seconds(span);
+                let early = self.slips(&i.to_string()) == Some(Slip::TooEarly);
+                self.now += if early { seconds(span) / 3 } else { seconds(span) };
                 self.say(Entry::Clock { step: number, running: false, seconds: None }, &mut listen);
             }
             self.record(&step.records, &mut listen);
@@ -175,8 +197,25 @@ impl<'p> Group<'p> {
         if let Some(from) = begins.filter(|from| number(from) > number(&text)) {
             text.clone_from(from);
         }
+        if let Some(slip) = self.slips(slot) {
+            text = slip.written(&text, self.beside(slot).as_deref());
+        }
+        // A range that shifts, shifts as a whole.
+        if slot.ends_with("[to]") && self.slips(&slot.replace("[to]", "[from]")) == Some(Slip::MeltsHigh) {
+            text = Slip::MeltsHigh.written(&text, None);
+        }
         let unit = reading.unit.written().to_owned();
         self.say(Entry::Reading(Taken { symbol: slot.to_owned(), text, unit, steps, ..Taken::default() }), listen);
+    }
+
+    /// What is taken off a reading, as written: its vessel, the start of a burette.
+    fn beside(&self, slot: &str) -> Option<String> {
+        let reading = self.practical.reading(slot)?;
+        let start = self.practical.file.titres.iter().find(|t| t.end == reading.symbol).map(|t| &t.start);
+        let vessel = self.practical.containers.get(&reading.symbol).and_then(|c| c.first());
+        let other = start.or(vessel)?;
+        let own = slot.replacen(&reading.symbol, other, 1);
+        self.entries.readings.get(&own).or_else(|| self.entries.readings.get(other)).cloned()
     }
 
     /// What is to be seen by whoever works as it should be.
@@ -187,6 +226,14 @@ impl<'p> Group<'p> {
             ObservationKind::Note => Some("as it should be".to_owned()),
             ObservationKind::Choice | ObservationKind::SpotTest if asked.expected.is_empty() => None,
             ObservationKind::Choice | ObservationKind::SpotTest => Some(asked.expected.clone()),
+        };
+        let choice = match (choice, self.slips(symbol)) {
+            (choice, None) => choice,
+            (_, Some(Slip::ColourPassed)) => self.practical.steps.iter().find_map(|s| match &s.stop {
+                Some(Stop::Colour { past, .. }) if s.observes.iter().any(|o| o == symbol) => past.first().cloned(),
+                _ => None,
+            }),
+            (choice, Some(_)) => asked.choices.iter().find(|c| Some(*c) != choice.as_ref()).cloned(),
         };
         if let Some(choice) = choice {
             self.say(Entry::Observation { symbol: symbol.to_owned(), choice }, listen);

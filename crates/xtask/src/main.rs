@@ -30,6 +30,17 @@ enum Task {
     Types,
     /// Takes the pictures in `docs/screenshots` anew, from the demo school
     Pictures,
+    /// What faultless groups hear at every practical of the library; fails above the law
+    Innocence {
+        /// Groups of each practical, recipe and unknown
+        #[arg(long, default_value_t = 200)]
+        groups: u64,
+        /// How planted slips are told instead
+        #[arg(long)]
+        guilt: bool,
+        /// Only these practicals, by identity; or other files
+        only: Vec<String>,
+    },
     /// Every property of the core with ever new cases
     Fuzz {
         /// For so long, and one round at least
@@ -45,6 +56,7 @@ fn main() -> ExitCode {
         Task::Lint => lint(),
         Task::Types => types(),
         Task::Pictures => pictures(),
+        Task::Innocence { groups, guilt, only } => innocence(groups, guilt, &only),
         Task::Fuzz { seconds } => fuzz::rounds(seconds),
     };
     match outcome {
@@ -72,6 +84,15 @@ fn test(filter: &[String]) -> Outcome {
     let mut tests = vec!["test", "--workspace"];
     tests.extend(filter.iter().map(String::as_str));
     stage("tests", "cargo", &tests)
+}
+
+fn innocence(groups: u64, guilt: bool, only: &[String]) -> Outcome {
+    let groups = groups.to_string();
+    let mut run =
+        vec!["run", "--quiet", "--release", "--package", "simulate", "--bin", "innocence", "--", "--groups", &groups];
+    run.extend(guilt.then_some("--guilt"));
+    run.extend(only.iter().map(String::as_str));
+    stage("innocence", "cargo", &run)
 }
 
 fn lint() -> Outcome {

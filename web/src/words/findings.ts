@@ -23,6 +23,10 @@ const findings: Wording<Finding> = {
   'lighter-than-container': (f) => `${f.by} less than the ${f.container}: swapped, or another dish?`,
   'not-the-mark': (f) => `A pipette delivers its mark, ${f.nominal}. Was something else used?`,
   'below-its-partner': (f) => `${f.by} less than the ${f.partner}: are the two swapped?`,
+  'far-from-plan': (f) =>
+    f.less
+      ? `Only ${f.net} in it, and ${f.planned} is planned: was the vessel tared away already?`
+      : `${f.net} in it, and ${f.planned} is planned: another vessel, or something with it?`,
   'swapped-against-repeat': (f) => `Far from its repeats. Are two digits swapped?${would('agree', f.reads)}`,
   'earlier-missing': (f) => `The ${f.earlier} is still empty.`,
   flagged: (f) => flagWords[f.flag].effect,

@@ -3,6 +3,7 @@
 // A question is written where it is asked.
 #![allow(clippy::needless_pass_by_value)]
 
+mod bench;
 mod bounds;
 mod door;
 mod reference_cases;

@@ -12,6 +12,8 @@ pub struct Entries {
     pub readings: BTreeMap<String, String>,
     /// How a reading was taken, by symbol; no entry where there is nothing to say.
     pub circumstances: BTreeMap<String, Circumstances>,
+    /// When each reading was taken, in ms, by symbol.
+    pub taken_at: BTreeMap<String, i64>,
     /// What was seen, by observation.
     pub observations: BTreeMap<String, String>,
     /// The group's own results, by name.
@@ -72,6 +74,7 @@ impl Entries {
         match entry {
             Entry::Reading(taken) => {
                 self.readings.insert(taken.symbol.clone(), taken.text.clone());
+                self.taken_at.insert(taken.symbol.clone(), at);
                 let on = taken.on.as_ref().and_then(|name| room.instruments.iter().find(|i| i.name == *name)).cloned();
                 let (steps, flags) = (taken.steps.clone(), taken.flags.clone());
                 let how = Circumstances { on, steps, flags, confirmed: false, borrowed: taken.borrowed.clone() };
@@ -124,6 +127,7 @@ impl Entries {
             }
             Entry::Struck { place: PlaceKind::Reading, name } => {
                 self.readings.remove(name);
+                self.taken_at.remove(name);
                 self.circumstances.remove(name);
             }
             Entry::Struck { place: PlaceKind::Observation, name } => {

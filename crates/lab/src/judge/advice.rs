@@ -189,6 +189,13 @@ pub enum Matter {
         /// What to do, in the practical's own words.
         back: Option<String>,
     },
+    /// A time was cut short, or what has to wait was read before.
+    TooEarly {
+        /// How long it was.
+        waited: String,
+        /// How long it has to be, as the step says it.
+        least: String,
+    },
     /// What the portions so far add up to.
     PortionsSoFar {
         /// How many.

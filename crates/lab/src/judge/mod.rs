@@ -51,6 +51,7 @@ impl Evaluated<'_> {
         let mut all: Vec<Advice> = Vec::new();
         self.agreements(&mut all);
         self.stops(&mut all);
+        self.cut_short(&mut all);
         self.needs(&mut all);
         self.limits(&mut all);
         self.results_that_cannot_be(&mut all);

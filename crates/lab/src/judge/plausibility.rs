@@ -4,10 +4,11 @@
 //! finding. Where a reading lies outside its expected range, the small slips of writing are tried on its digits: the
 //! point moved by one to three places, two neighbouring digits exchanged. Exactly one that fits is offered.
 
-use super::Standing;
+use super::{Standing, fixed};
 use crate::bench::Flag;
 use crate::evaluated::Evaluated;
 use measure::Decimal;
+use practical::file::Weighing;
 use practical::{Compared, Part, Reading, Slot};
 use serde::Serialize;
 
@@ -51,6 +52,15 @@ pub enum Finding {
         partner: String,
         /// By how much, in the unit of the reading.
         by: String,
+    },
+    /// What lies in the vessel is far less, or far more, than is planned.
+    FarFromPlan {
+        /// What lies in it, with its unit.
+        net: String,
+        /// What is planned, with its unit.
+        planned: String,
+        /// It is less.
+        less: bool,
     },
     /// Two digits exchanged would make it agree with its repeats.
     SwappedAgainstRepeat {
@@ -103,6 +113,7 @@ impl Finding {
             | Finding::LighterThanContainer { .. }
             | Finding::NotTheMark { .. }
             | Finding::BelowItsPartner { .. }
+            | Finding::FarFromPlan { .. }
             | Finding::EarlierMissing { .. }
             | Finding::Flagged { .. } => self,
         }
@@ -117,6 +128,7 @@ impl Finding {
             }
             Finding::Decimals { .. }
             | Finding::NotTheMark { .. }
+            | Finding::FarFromPlan { .. }
             | Finding::SwappedAgainstRepeat { .. }
             | Finding::EarlierMissing { .. }
             | Finding::Flagged { .. } => Standing::Doubtful,
@@ -124,6 +136,8 @@ impl Finding {
     }
 }
 
+/// So many times more or less than planned is no scatter of any class.
+const FAR_FROM_PLAN: f64 = 2.5;
 /// A titre agrees with another within so many display steps, and is far off beyond so many.
 const NEAR_REPEATS: f64 = 3.0;
 const FAR_FROM_REPEATS: f64 = 6.0;
@@ -157,6 +171,9 @@ impl Evaluated<'_> {
             findings.push(Finding::Decimals { expected, typed: value.decimals() });
         }
         let paired = !beside_its_pair.is_empty();
+        if !paired && !findings.iter().any(|f| matches!(f, Finding::OutsideRange { .. })) {
+            findings.extend(self.far_from_plan(&there, value));
+        }
         findings.extend(beside_its_pair);
         findings.extend(self.earlier_missing(&there));
         if !paired {
@@ -229,6 +246,27 @@ impl Evaluated<'_> {
             findings.push(Finding::BelowItsPartner { partner: begins.label, by: by.to_string() });
         }
         findings
+    }
+
+    /// What lies in a vessel beside what the practical expects there: the vessel was taken off twice, or it is another one.
+    fn far_from_plan(&self, slot: &Slot<'_>, value: Decimal) -> Option<Finding> {
+        let (practical, reading) = (self.practical, slot.reading);
+        let weighing = practical.file.weighings.iter().find(|w| w.gross() == reading.symbol)?;
+        let vessels: Vec<&String> = match weighing {
+            Weighing::ContainerAndContents { containers, .. } => containers.iter().collect(),
+            Weighing::MatchedBlank { blank, .. } => vec![blank],
+            Weighing::Tared { .. } | Weighing::ByDifference { .. } => return None,
+        };
+        let (mut net, mut planned) = (value.to_f64(), reading.expected.to_f64());
+        for vessel in vessels {
+            let own = slot.symbol.replacen(&reading.symbol, vessel, 1);
+            net -= self.readings.get(&own).or_else(|| self.readings.get(vessel))?.to_f64();
+            planned -= practical.reading(vessel)?.expected.to_f64();
+        }
+        let times = net / planned;
+        let far = planned > 0.0 && !(1.0 / FAR_FROM_PLAN..=FAR_FROM_PLAN).contains(&times);
+        let words = |x: f64| format!("{} {}", fixed(x, reading.decimals), reading.unit.written());
+        far.then(|| Finding::FarFromPlan { net: words(net), planned: words(planned), less: times < 1.0 })
     }
 
     /// A repeat before it that is still empty.

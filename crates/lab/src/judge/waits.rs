@@ -5,8 +5,11 @@
 //! long it should wait is the step's own text (`24 h`, `12 to 72 h`, `at least 1 day`). Times are milliseconds; nothing
 //! here reads a clock.
 
+use super::advice::plain;
+use super::{Advice, Matter, Standing};
 use crate::bench::Entries;
-use practical::file::Step;
+use crate::evaluated::Evaluated;
+use practical::file::{Step, Stop};
 use practical::{Practical, Reading, minutes};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -65,6 +68,46 @@ pub fn waiting(practical: &Practical, entries: &Entries) -> Vec<Waiting> {
         })
     });
     all.collect()
+}
+
+impl Evaluated<'_> {
+    /// A time cut short, or something read before its wait was over: the clock of the step knows.
+    pub(super) fn cut_short(&self, out: &mut Vec<Advice>) {
+        let Evaluated { practical, entries, .. } = self;
+        for (i, step) in practical.steps.iter().enumerate() {
+            let number = super::number(i);
+            let lasts = step.stop.as_ref().and_then(Stop::lasts).map(|(lasts, _)| lasts);
+            let Some(span) = lasts.or(step.wait.as_deref()) else { continue };
+            let (Ok((least, _)), Some(clock)) = (minutes(span), entries.clocks.get(&number)) else { continue };
+            // Where the step records nothing itself, the next one reads what has waited.
+            let reads = if step.records.is_empty() { practical.steps.get(i + 1) } else { Some(step) };
+            let places = reads.into_iter().flat_map(|s| &s.records).filter_map(|r| practical.reading(r));
+            let read = places.flat_map(Reading::slots).filter_map(|s| entries.taken_at.get(&s.symbol).copied());
+            let after = read.filter(|at| *at >= clock.since).min();
+            let ended = match (clock.stopped, after) {
+                (Some(stopped), Some(read)) => stopped.min(read),
+                (Some(one), None) | (None, Some(one)) => one,
+                (None, None) => continue,
+            };
+            let waited = ended - clock.since;
+            if waited + GRACE < milliseconds(least) {
+                let matter = Matter::TooEarly { waited: worded(waited), least: span.to_owned() };
+                out.push(plain(number, Standing::Doubtful, matter));
+            }
+        }
+    }
+}
+
+/// A clock that is stopped so much before its time was stopped on it, ms.
+const GRACE: i64 = 30_000;
+
+/// A span as a person says it.
+fn worded(milliseconds: i64) -> String {
+    match milliseconds / 60_000 {
+        minutes @ 0..120 => format!("{minutes} min"),
+        minutes @ 120..2880 => format!("{} h", minutes / 60),
+        minutes => format!("{} days", minutes / 1440),
+    }
 }
 
 /// Whether anything was begun, done or read of a step after `at` once it waited.

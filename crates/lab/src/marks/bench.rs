@@ -142,6 +142,7 @@ fn agreements(outcome: &GroupOutcome) -> Vec<f64> {
         | Matter::StopReached { .. }
         | Matter::StopNotYet { .. }
         | Matter::StopPassed { .. }
+        | Matter::TooEarly { .. }
         | Matter::RangeAsExpected { .. }
         | Matter::OtherThanItsVial { .. }
         | Matter::PortionsSoFar { .. }

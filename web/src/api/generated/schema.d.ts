@@ -3668,6 +3668,15 @@ export interface components {
             partner: string;
         } | {
             /** @enum {string} */
+            kind: "far-from-plan";
+            /** @description It is less. */
+            less: boolean;
+            /** @description What lies in it, with its unit. */
+            net: string;
+            /** @description What is planned, with its unit. */
+            planned: string;
+        } | {
+            /** @enum {string} */
             kind: "swapped-against-repeat";
             /** @description What it would read; for the desk, a group hears where to look. */
             reads?: string | null;
@@ -4565,6 +4574,13 @@ export interface components {
             kind: "stop-passed";
             /** @description What was to be reached: `pH 5.00`. */
             target: string;
+        } | {
+            /** @enum {string} */
+            kind: "too-early";
+            /** @description How long it has to be, as the step says it. */
+            least: string;
+            /** @description How long it was. */
+            waited: string;
         } | {
             /** @enum {string} */
             kind: "portions-so-far";
