@@ -46,6 +46,22 @@ const dangers: { [K in Combination]: string } = {
   'hypochlorite-and-ammonia': 'gives off chloramines',
   'permanganate-and-hydrochloric': 'gives off chlorine',
   'metal-acid-flame': 'gives off hydrogen near a flame',
+  'metal-and-acid': 'gives off hydrogen: no flame near it, and a fume cupboard or an open window',
+  'acid-on-cyanide': 'gives off hydrogen cyanide, which kills: never in a classroom',
+  'acid-on-sulfide': 'gives off hydrogen sulfide, which is poisonous: fume cupboard only',
+  'acid-on-nitrite': 'gives off brown nitrogen oxides, which are poisonous',
+  'acid-on-chlorate': 'makes chlorine dioxide, which explodes',
+  'base-on-ammonium': 'gives off ammonia',
+  'water-reactive': 'reacts violently with water',
+  'concentrated-acid-and-base': 'boils and spits: dilute both first',
+  'oxidiser-and-metal': 'may catch fire or explode',
+  'oxidiser-and-concentrated-acid': 'makes something that explodes, or gives off chlorine',
+  'dichromate-and-hydrochloric': 'gives off chlorine when it is warmed',
+  'nitric-acid-and-metal': 'gives off brown nitrogen oxides, which are poisonous',
+  'silver-and-ammonia': 'leaves a solid that explodes when it dries: acidify and discard it at once',
+  'hypochlorite-and-propanone': 'makes chloroform, with heat',
+  'peroxide-and-propanone': 'makes a peroxide that explodes at a touch',
+  'hypochlorite-and-peroxide': 'gives off oxygen, violently',
 }
 
 const unrecorded: { [K in Unrecorded]: (of: string) => string } = {

@@ -1,14 +1,17 @@
 //! Things that do not go together, or not in this order.
 //!
 //! Hazards belong to a form and a strength: 0.1 mol/L sodium hydroxide is not its pellets. What is in one vessel, in the
-//! order in which it comes there, is looked at pair by pair; a flame counts for the whole room while it burns.
+//! order in which it comes there, is looked at pair by pair, what is poured together as well; a flame counts for the whole
+//! room while it burns. What has reacted away still counts as there: told too often rather than too seldom.
+//!
+//! Looked at are the pairs of [`RULES`], and nothing else.
 //!
 //! Source: the general rules of laboratory safety for these groups of substances; the supplier's safety data sheets come
 //! first.
 
-use super::{Consequence, Note, Setting};
+use super::{Consequence, Note, Setting, classes};
 use practical::file::{Heat, Step};
-use practical::{Key, Material, StrengthKind, Supply, celsius};
+use practical::{Key, Material, celsius};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -43,6 +46,38 @@ pub enum Combination {
     PermanganateAndHydrochloric,
     /// Hydrogen near a flame.
     MetalAcidFlame,
+    /// Gives off hydrogen.
+    MetalAndAcid,
+    /// Gives off hydrogen cyanide.
+    AcidOnCyanide,
+    /// Gives off hydrogen sulfide.
+    AcidOnSulfide,
+    /// Gives off nitrogen oxides.
+    AcidOnNitrite,
+    /// Makes chlorine dioxide, which explodes.
+    AcidOnChlorate,
+    /// Gives off ammonia.
+    BaseOnAmmonium,
+    /// Reacts violently with water.
+    WaterReactive,
+    /// Boils and spits.
+    ConcentratedAcidAndBase,
+    /// May catch fire or explode.
+    OxidiserAndMetal,
+    /// Makes what explodes, or gives off chlorine.
+    OxidiserAndConcentratedAcid,
+    /// Gives off chlorine.
+    DichromateAndHydrochloric,
+    /// Gives off nitrogen oxides.
+    NitricAcidAndMetal,
+    /// Leaves what explodes when it dries.
+    SilverAndAmmonia,
+    /// Makes chloroform, with heat.
+    HypochloriteAndPropanone,
+    /// Makes a peroxide that explodes.
+    PeroxideAndPropanone,
+    /// Gives off oxygen, violently.
+    HypochloriteAndPeroxide,
 }
 
 impl Setting<'_> {
@@ -60,8 +95,17 @@ impl Setting<'_> {
                     inside.push(added);
                 }
                 if let Some(into) = step.pours_into.as_deref() {
+                    // Poured together is added together.
                     let poured = contents.remove(vessel).unwrap_or_default();
-                    contents.entry(into).or_default().extend(poured);
+                    let there = contents.entry(into).or_default();
+                    for added in &poured {
+                        for before in there.iter() {
+                            found.extend(
+                                pair(before, added, step).map(|d| (d, before.name.clone(), added.name.clone())),
+                            );
+                        }
+                    }
+                    there.extend(poured);
                 }
             }
             if step.heat == Some(Heat::Flame) {
@@ -85,129 +129,70 @@ impl Setting<'_> {
     }
 }
 
+/// Two classes, in either order, and the danger of them together.
+struct Rule {
+    one: fn(&Material) -> bool,
+    other: fn(&Material) -> bool,
+    danger: Combination,
+}
+
+const fn rule(one: fn(&Material) -> bool, other: fn(&Material) -> bool, danger: Combination) -> Rule {
+    Rule { one, other, danger }
+}
+
+/// Every pair that is looked at, the worst of a kind first: one danger is told of each two things.
+///
+/// Source: general rules of chemical incompatibility as safety data sheets state them in sections 7 and 10; each class in
+/// [`classes`] with the strength from which on it counts.
+const RULES: &[Rule] = &[
+    rule(classes::cyanide, classes::acid, Combination::AcidOnCyanide),
+    rule(classes::hypochlorite, classes::acid, Combination::HypochloriteAndAcid),
+    rule(classes::hypochlorite, classes::ammonia_or_ammonium, Combination::HypochloriteAndAmmonia),
+    rule(classes::hypochlorite, classes::propanone, Combination::HypochloriteAndPropanone),
+    rule(classes::hypochlorite, classes::peroxide, Combination::HypochloriteAndPeroxide),
+    rule(classes::permanganate, classes::hydrochloric, Combination::PermanganateAndHydrochloric),
+    rule(classes::strong_dichromate, classes::strong_hydrochloric, Combination::DichromateAndHydrochloric),
+    rule(classes::strong_chlorate, classes::acid, Combination::AcidOnChlorate),
+    rule(classes::iodine, classes::ammonia, Combination::IodineAndAmmonia),
+    rule(classes::silver, classes::strong_ammonia, Combination::SilverAndAmmonia),
+    rule(classes::strong_peroxide, classes::propanone, Combination::PeroxideAndPropanone),
+    rule(classes::sulfide, classes::acid, Combination::AcidOnSulfide),
+    rule(classes::sulfite, classes::acid, Combination::AcidOnSulfite),
+    rule(classes::nitrite, classes::acid, Combination::AcidOnNitrite),
+    rule(classes::strong_nitric, classes::metal_or_copper, Combination::NitricAcidAndMetal),
+    rule(classes::solid_oxidiser, classes::concentrated_acid, Combination::OxidiserAndConcentratedAcid),
+    rule(classes::solid_oxidiser, classes::metal, Combination::OxidiserAndMetal),
+    rule(classes::oxidiser, classes::organic, Combination::OxidiserAndOrganic),
+    rule(classes::water_reactive, classes::watery, Combination::WaterReactive),
+    rule(classes::concentrated_acid, classes::concentrated_base, Combination::ConcentratedAcidAndBase),
+    rule(classes::aluminium, classes::strong_base, Combination::BaseAndAluminium),
+    rule(classes::strong_ammonium, classes::strong_base, Combination::BaseOnAmmonium),
+];
+
 /// The danger of adding `added` to what holds `before`.
 fn pair(before: &Material, added: &Material, step: &Step) -> Option<Combination> {
     use Combination as C;
     let either = |one: fn(&Material) -> bool, other: fn(&Material) -> bool| {
         (one(before) && other(added)) || (one(added) && other(before))
     };
-    let rules = [
-        (is_water(added) && is_concentrated_acid(before), C::WaterOntoAcid),
-        (either(is_hypochlorite, is_acid), C::HypochloriteAndAcid),
-        (either(is_hypochlorite, is_ammonia), C::HypochloriteAndAmmonia),
-        (either(is_permanganate, is_hydrochloric), C::PermanganateAndHydrochloric),
-        (either(is_iodine, is_ammonia), C::IodineAndAmmonia),
-        (either(is_sulfite, is_acid), C::AcidOnSulfite),
-        (
-            either(is_carbonate, is_acid) && step.portions.is_none_or(|n| n < 2) && !says_portions(step),
-            C::AcidOnCarbonate,
-        ),
-        (either(is_aluminium, is_strong_base), C::BaseAndAluminium),
-        (either(is_oxidiser, is_organic), C::OxidiserAndOrganic),
-        (either(is_metal, is_acid) && step.heat == Some(Heat::Flame), C::MetalAcidFlame),
-    ];
-    rules.into_iter().find_map(|(holds, danger)| holds.then_some(danger))
-}
-
-/// The formula as typed, without water of crystallisation.
-fn typed(m: &Material) -> &str {
-    m.formula.as_ref().map_or("", |f| f.typed())
-}
-
-fn count(m: &Material, symbol: &str) -> f64 {
-    m.formula.as_ref().map_or(0.0, |f| f.composition().count(symbol))
-}
-
-/// Amount concentration, where it is a solution by amount; infinite for a pure substance.
-fn strength(m: &Material) -> f64 {
-    match &m.supply {
-        Supply::Solution(s) => {
-            let mass = m.formula.as_ref().and_then(|f| f.molar_mass(&chem::MassTable::Abridged).ok());
-            let kind = if s.kind == StrengthKind::Percent(None) {
-                StrengthKind::Percent(Some(practical::Basis::MassInVolume))
-            } else {
-                s.kind
-            };
-            mass.and_then(|mass| s.concentration(kind, mass.value)).unwrap_or(f64::INFINITY)
-        }
-        Supply::Solid { .. } | Supply::Liquid { .. } | Supply::Gas { .. } => f64::INFINITY,
+    // The order counts: acid goes into water.
+    if classes::water(added) && classes::concentrated_acid(before) {
+        return Some(C::WaterOntoAcid);
     }
-}
-
-fn is_acid(m: &Material) -> bool {
-    const ACIDS: &[&str] = &[
-        "HCl", "HBr", "HI", "H2SO4", "HNO3", "H3PO4", "HClO4", "CH3COOH", "C2H4O2", "HCOOH", "H2C2O4", "C6H8O7",
-        "KHSO4", "NaHSO4", "H2SO3", "HNO2",
-    ];
-    ACIDS.contains(&typed(m))
-}
-
-fn is_concentrated_acid(m: &Material) -> bool {
-    matches!(typed(m), "H2SO4" | "HNO3" | "HCl" | "H3PO4" | "HClO4") && strength(m) >= 5.0
-}
-
-fn is_water(m: &Material) -> bool {
-    typed(m) == "H2O"
-}
-
-fn is_hydrochloric(m: &Material) -> bool {
-    typed(m) == "HCl"
-}
-
-fn is_sulfite(m: &Material) -> bool {
-    count(m, "S") > 0.0 && count(m, "C") == 0.0 && typed(m).contains("SO3")
-        || typed(m).contains("S2O3")
-        || typed(m).contains("S2O5")
-}
-
-fn is_carbonate(m: &Material) -> bool {
-    typed(m).contains("CO3")
-}
-
-fn is_ammonia(m: &Material) -> bool {
-    matches!(typed(m), "NH3" | "NH4OH")
-}
-
-fn is_iodine(m: &Material) -> bool {
-    typed(m) == "I2"
-}
-
-fn is_hypochlorite(m: &Material) -> bool {
-    matches!(typed(m), "NaClO" | "NaOCl" | "KClO" | "Ca(ClO)2" | "Ca(OCl)2" | "LiClO")
-}
-
-fn is_permanganate(m: &Material) -> bool {
-    typed(m).contains("MnO4")
-}
-
-fn is_aluminium(m: &Material) -> bool {
-    typed(m) == "Al"
-}
-
-fn is_strong_base(m: &Material) -> bool {
-    matches!(typed(m), "NaOH" | "KOH") && strength(m) >= 1.0
-}
-
-fn is_metal(m: &Material) -> bool {
-    matches!(typed(m), "Zn" | "Mg" | "Fe" | "Al" | "Ca" | "Sn")
-}
-
-/// Strong enough to set something alight: dilute solutions for titrations are not.
-fn is_oxidiser(m: &Material) -> bool {
-    let oxidises = is_permanganate(m)
-        || typed(m).contains("Cr2O7")
-        || typed(m).contains("ClO3")
-        || typed(m) == "H2O2"
-        || typed(m) == "HNO3"
-        || m.hazards.iter().any(|h| h.starts_with("H271") || h.starts_with("H272"));
-    oxidises && strength(m) >= 1.0
-}
-
-/// Burns: carbon with hydrogen, no metal, no carbonate; not a dilute solution.
-fn is_organic(m: &Material) -> bool {
-    let carbon = count(m, "C") > 0.0 && count(m, "H") > 0.0 && !is_carbonate(m);
-    let metal = ["Na", "K", "Ca", "Mg", "Zn", "Cu", "Fe"].iter().any(|e| count(m, e) > 0.0);
-    carbon && !metal && strength(m) >= 1.0
+    let by_class = RULES.iter().find(|r| either(r.one, r.other)).map(|r| r.danger);
+    let at_once = || step.portions.is_none_or(|n| n < 2) && !says_portions(step);
+    by_class.or_else(|| (either(classes::carbonate, classes::acid) && at_once()).then_some(C::AcidOnCarbonate)).or_else(
+        || {
+            let hydrogen = either(classes::metal, classes::acid);
+            let flame = step.heat == Some(Heat::Flame);
+            let strong = either(classes::metal, classes::strong_acid);
+            match (hydrogen && flame, strong) {
+                (true, _) => Some(C::MetalAcidFlame),
+                (false, true) => Some(C::MetalAndAcid),
+                (false, false) => None,
+            }
+        },
+    )
 }
 
 fn is_flammable(m: &Material) -> bool {

@@ -5,6 +5,7 @@
 //! decide it, and everything that does not add up. Each consequence is a [`Consequence`] with its figures, beside the
 //! line that causes it; the wording is the interface's. None of them blocks.
 
+mod classes;
 mod combinations;
 mod consequence;
 mod excess;

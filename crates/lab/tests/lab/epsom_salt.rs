@@ -99,7 +99,10 @@ mod readings {
         assert_eq!(found("V_acid", "25.00"), []);
         let lighter = Finding::LighterThanContainer { container: "mass of the empty dish".into(), by: "0.01".into() };
         assert_eq!(found("m_dish_crystals", "47.90"), [lighter]);
-        assert_eq!(found("m_dish_crystals", "47.91"), []);
+        // As heavy as its dish, it holds nothing, where 3.82 g are planned; of 1.60 g nobody can say more than that it is little.
+        let empty = Finding::FarFromPlan { net: "0.00 g".into(), planned: "3.82 g".into(), less: true };
+        assert_eq!(found("m_dish_crystals", "47.91"), [empty]);
+        assert_eq!(found("m_dish_crystals", "49.51"), []);
     }
 
     #[test]

@@ -407,7 +407,7 @@ mod combinations {
     #[test]
     fn each_danger_speaks_and_its_twin_does_not() {
         // (in the vessel, added to it, the step, the danger), then a near twin that is none.
-        let rows: [(Stuff, Stuff, &str, &str); 10] = [
+        let rows: [(Stuff, Stuff, &str, &str); 27] = [
             (("Na2SO3", SOLID), ("HCl", DILUTE), "", "acid-on-sulfite"),
             (("CaCO3", SOLID), ("HCl", DILUTE), "", "acid-on-carbonate"),
             (("H2SO4", STRONG), ("H2O", LIQUID), "", "water-onto-acid"),
@@ -418,11 +418,28 @@ mod combinations {
             (("NaClO", DILUTE), ("NH3", DILUTE), "", "hypochlorite-and-ammonia"),
             (("KMnO4", DILUTE), ("HCl", DILUTE), "", "permanganate-and-hydrochloric"),
             (("Zn", SOLID), ("HCl", DILUTE), "heat = \"flame\"", "metal-acid-flame"),
+            (("Mg", SOLID), ("HCl", STRONG), "", "metal-and-acid"),
+            (("KCN", SOLID), ("CH3COOH", DILUTE), "", "acid-on-cyanide"),
+            (("HCl", DILUTE), ("FeS", SOLID), "", "acid-on-sulfide"),
+            (("NaNO2", DILUTE), ("NH2SO3H", SOLID), "", "acid-on-nitrite"),
+            (("KClO3", SOLID), ("H2SO4", DILUTE), "", "acid-on-chlorate"),
+            (("NH4Cl", SOLID), ("NaOH", STRONG), "", "base-on-ammonium"),
+            (("CaO", SOLID), ("H2O", LIQUID), "", "water-reactive"),
+            (("Na", SOLID), ("H2O", LIQUID), "", "water-reactive"),
+            (("H2SO4", STRONG), ("NaOH", SOLID), "", "concentrated-acid-and-base"),
+            (("KMnO4", SOLID), ("Mg", SOLID), "", "oxidiser-and-metal"),
+            (("KMnO4", SOLID), ("H2SO4", STRONG), "", "oxidiser-and-concentrated-acid"),
+            (("K2Cr2O7", SOLID), ("HCl", STRONG), "", "dichromate-and-hydrochloric"),
+            (("Cu", SOLID), ("HNO3", STRONG), "", "nitric-acid-and-metal"),
+            (("AgNO3", DILUTE), ("NH3", STRONG), "", "silver-and-ammonia"),
+            (("NaClO", DILUTE), ("C3H6O", LIQUID), "", "hypochlorite-and-propanone"),
+            (("C3H6O", LIQUID), ("H2O2", STRONG), "", "peroxide-and-propanone"),
+            (("H2O2", DILUTE), ("NaClO", DILUTE), "", "hypochlorite-and-peroxide"),
         ];
         for (one, two, step, danger) in rows {
             assert_eq!(together(one, two, step), [danger], "{} and {}", one.0, two.0);
         }
-        let twins: [(Stuff, Stuff, &str); 10] = [
+        let twins: [(Stuff, Stuff, &str); 26] = [
             (("Na2SO4", SOLID), ("HCl", DILUTE), ""),
             (("CaCO3", SOLID), ("HCl", DILUTE), "portions = 5"),
             (("H2O", LIQUID), ("H2SO4", STRONG), ""),
@@ -433,6 +450,22 @@ mod combinations {
             (("NaCl", DILUTE), ("NH3", DILUTE), ""),
             (("KMnO4", DILUTE), ("H2SO4", DILUTE), ""),
             (("Zn", SOLID), ("HCl", DILUTE), "heat = \"water-bath\""),
+            (("Cu", SOLID), ("HCl", STRONG), ""),
+            (("KSCN", SOLID), ("HCl", DILUTE), ""),
+            (("K3Fe(CN)6", SOLID), ("HCl", DILUTE), ""),
+            (("NH2SO3H", SOLID), ("HCl", DILUTE), ""),
+            (("C7H8O3S", SOLID), ("HCl", DILUTE), ""),
+            (("S8", SOLID), ("HCl", DILUTE), ""),
+            (("NaNO3", SOLID), ("HCl", DILUTE), ""),
+            (("NH4Cl", DILUTE), ("NaOH", DILUTE), ""),
+            (("Ca(OH)2", SOLID), ("H2O", LIQUID), ""),
+            (("C7H5ClO", LIQUID), ("NaOH", DILUTE), ""),
+            (("H2SO4", DILUTE), ("NaOH", DILUTE), ""),
+            (("K2Cr2O7", DILUTE), ("HCl", DILUTE), ""),
+            (("Cu", SOLID), ("HNO3", DILUTE), ""),
+            (("AgNO3", DILUTE), ("NH3", DILUTE), ""),
+            (("C3H6O", LIQUID), ("H2O2", DILUTE), ""),
+            (("NaCl", SOLID), ("C3H6O", LIQUID), ""),
         ];
         for (one, two, step) in twins {
             assert_eq!(together(one, two, step), [] as [&str; 0], "{} and {}", one.0, two.0);
