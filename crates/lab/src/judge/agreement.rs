@@ -19,6 +19,8 @@ use std::collections::BTreeMap;
 
 /// How far before the expected end to slow down, mL: twenty drops.
 const SLOW_BEFORE_ML: f64 = 1.0;
+/// So many times the limit for constant mass is no scatter of a balance.
+const CLEARLY: f64 = 3.0;
 /// Trials may scatter so many times what the instruments let expect.
 const AS_EXPECTED: f64 = 2.0;
 
@@ -272,6 +274,14 @@ impl Evaluated<'_> {
         let within = Figure::stated(within, &stated);
         let values = self.weighed_so_far(symbol)?;
         let judge = |standing, matter| Some(judged(step, standing, Judgement::Dryness, matter));
+        // Heating can only drive off: what is clearly heavier than before is another matter than not dry yet.
+        if let [.., before, last] = values[..]
+            && let Some(gain) = last.minus(before).filter(|g| !g.is_negative())
+            && gain.to_f64() > CLEARLY * allowed.to_f64()
+        {
+            let by = format!("{gain} {}", unit.written());
+            return judge(Standing::Doubtful, Matter::HeavierAfterHeating { by });
+        }
         let difference = match values[..] {
             [] => return None,
             [_] => None,

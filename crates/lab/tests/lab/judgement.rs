@@ -439,7 +439,13 @@ mod readings {
     #[test]
     fn swapped_digits_are_known_by_the_repeats() {
         let heated = Bench::of("gypsum-water").read("m_heated[1]", "33.801").read("m_heated[2]", "33.081");
-        assert_eq!(findings(&heated.read("m_heated[3]", "33.081"), "m_heated[1]"), []);
+        assert_eq!(findings(&heated.clone().read("m_heated[3]", "33.081"), "m_heated[1]"), []);
+        // A heating that gains what no balance scatters is told as such; a milligram up is not.
+        let told = |third: &str| {
+            matters(&heated.clone().read("m_heated[3]", third), |m| matches!(m, Matter::HeavierAfterHeating { .. }))
+        };
+        assert_eq!(told("33.801"), [Matter::HeavierAfterHeating { by: "0.720 g".into() }]);
+        assert_eq!(told("33.082"), []);
         let last = |end: &str| {
             let ends = ["21.60", "21.20", "21.15", end];
             let all = ends.iter().enumerate().fold(Bench::of("vinegar"), |b, (i, e)| {

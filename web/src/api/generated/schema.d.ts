@@ -2222,7 +2222,7 @@ export interface components {
          * @description A danger of two things together.
          * @enum {string}
          */
-        Combination: "acid-on-sulfite" | "acid-on-carbonate" | "water-onto-acid" | "base-and-aluminium" | "oxidiser-and-organic" | "flammable-near-flame" | "closed-and-heated" | "ice-on-hot-glass" | "iodine-and-ammonia" | "hypochlorite-and-acid" | "hypochlorite-and-ammonia" | "permanganate-and-hydrochloric" | "metal-acid-flame";
+        Combination: "acid-on-sulfite" | "acid-on-carbonate" | "water-onto-acid" | "base-and-aluminium" | "oxidiser-and-organic" | "flammable-near-flame" | "closed-and-heated" | "ice-on-hot-glass" | "iodine-and-ammonia" | "hypochlorite-and-acid" | "hypochlorite-and-ammonia" | "permanganate-and-hydrochloric" | "metal-acid-flame" | "metal-and-acid" | "acid-on-cyanide" | "acid-on-sulfide" | "acid-on-nitrite" | "acid-on-chlorate" | "base-on-ammonium" | "water-reactive" | "concentrated-acid-and-base" | "oxidiser-and-metal" | "oxidiser-and-concentrated-acid" | "dichromate-and-hydrochloric" | "nitric-acid-and-metal" | "silver-and-ammonia" | "hypochlorite-and-propanone" | "peroxide-and-propanone" | "hypochlorite-and-peroxide";
         /** @description A slip of the bench, as it happens with this technique. */
         CommonSlip: {
             /** @description Which one. */
