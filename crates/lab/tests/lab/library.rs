@@ -1,8 +1,10 @@
 //! The built-in library: every file is sound, contradicts itself nowhere, and comes out as worked here by hand from its
 //! own expected readings and the abridged atomic masses.
 
+use crate::bench::Bench;
 use lab::evaluated::ResultState;
-use lab::plan::plan;
+use lab::judge::Matter;
+use lab::plan::{Consequence, plan, planned_readings};
 use practical::file::{Form, Role};
 use practical::substance::{statement, substances};
 use practical::technique::{technique, techniques};
@@ -20,6 +22,34 @@ fn library() -> BTreeMap<String, String> {
             (name, std::fs::read_to_string(f).unwrap())
         })
         .collect()
+}
+
+/// One fact, one figure: with every reading as planned, the bench says of an excess what the plan says.
+#[test]
+fn the_bench_and_the_plan_say_one_figure() {
+    let mut compared = 0;
+    for text in library().values() {
+        let bench = Bench::on(text);
+        let planned = planned_readings(&bench.practical);
+        let taken = planned.iter().fold(bench, |bench, (slot, value)| {
+            let decimals = bench.practical.reading(slot).unwrap().decimals as usize;
+            bench.read(slot, &format!("{:.decimals$}", value.to_f64()))
+        });
+        let over = |material: &str| {
+            taken.advice().into_iter().find_map(|a| match a.matter {
+                Matter::TakenIsEnough { material: m, over } if m == material => Some(over),
+                _ => None,
+            })
+        };
+        for note in plan(&taken.practical).notes {
+            let Consequence::InExcess { material, percent, .. } = note.what else { continue };
+            if let Some(over) = over(&material) {
+                assert_eq!(over, percent, "{}: {material}", taken.practical.file.id);
+                compared += 1;
+            }
+        }
+    }
+    assert!(compared >= 3, "{compared} compared");
 }
 
 #[test]
