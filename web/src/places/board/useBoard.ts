@@ -25,6 +25,8 @@ export function useBoard(run: number) {
       },
       (open) => {
         setLive(open)
+        // What came between the first look and the open stream nobody would send again.
+        if (open) void queries.invalidateQueries({ queryKey: ['board', run] })
         // What happened while the stream was away is fetched whole.
         if (open) void queries.invalidateQueries({ queryKey: ['board', run] })
       },

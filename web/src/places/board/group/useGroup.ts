@@ -14,7 +14,9 @@ export function useGroup(run: number, group: number) {
           const concerns = event.kind === 'reset' || event.rows.some((r) => r.group === group)
           if (concerns) void queries.invalidateQueries({ queryKey: ['group', run, group] })
         },
-        () => undefined,
+        (open) => {
+          if (open) void queries.invalidateQueries({ queryKey: ['group', run, group] })
+        },
       ),
     [run, group, queries],
   )
