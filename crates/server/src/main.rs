@@ -105,7 +105,9 @@ fn check_files(files: &[PathBuf]) -> anyhow::Result<()> {
         wrong += checked.errors.len();
         let notes = checked.practical.iter().flat_map(|p| lab::plan::plan(p).notes);
         let warnings: Vec<lab::plan::Note> = notes.filter(|n| n.warns).collect();
-        warnings.iter().for_each(|note| println!("{name}: {}", in_figures(note)));
+        for note in &warnings {
+            println!("{name}: {}", in_figures(note));
+        }
         println!("{name}: {} to mend, {} that do not add up", checked.errors.len(), warnings.len());
     }
     if wrong > 0 {

@@ -96,9 +96,9 @@ fn matters(practical: &Practical, planted: &Planted, right: &GroupOutcome, found
         | Slip::SeenOtherwise
         | Slip::WrongCode
         | Slip::MeltsHigh
-        | Slip::Overshot => true,
+        | Slip::Overshot
         // A wrong number of decimals is wrong at any size.
-        Slip::ZeroDropped => true,
+        | Slip::ZeroDropped => true,
         Slip::Damp => practical.yields().any(|y| value(found, &y.percent).is_some_and(|v| v > 103.0)),
         Slip::PointMoved
         | Slip::DigitsSwapped
