@@ -244,24 +244,22 @@ impl Slip {
             | Slip::DigitDropped
             | Slip::MilligramsForGrams
             | Slip::VesselTaredAway
-            | Slip::AnotherVessel => matches!(
-                advice.matter,
-                Matter::AboveTheory { .. }
-                    | Matter::PartAboveWhole { .. }
-                    | Matter::BelowNothing { .. }
-                    | Matter::HeavierAfterHeating { .. }
-                    | Matter::MeltsHigh { .. }
-                    | Matter::MeltsLow { .. }
-                    | Matter::BoilsOutside { .. }
-                    | Matter::AnotherTrial { scattered: true, .. }
-                    | Matter::OneMore { .. }
-            ),
+            | Slip::AnotherVessel => {
+                matches!(
+                    advice.matter,
+                    Matter::AboveTheory { .. }
+                        | Matter::PartAboveWhole { .. }
+                        | Matter::BelowNothing { .. }
+                        | Matter::HeavierAfterHeating { .. }
+                        | Matter::MeltsHigh { .. }
+                        | Matter::MeltsLow { .. }
+                        | Matter::BoilsOutside { .. }
+                ) || disagree(&advice.matter)
+            }
             Slip::EndsExchanged => matches!(advice.matter, Matter::BelowNothing { .. }),
             Slip::ZeroDropped => false,
-            Slip::Damp => matches!(advice.matter, Matter::AboveTheory { .. } | Matter::OnceAgain { .. }),
-            Slip::Overshot => {
-                matches!(advice.matter, Matter::OneMore { .. } | Matter::AnotherTrial { scattered: true, .. })
-            }
+            Slip::Damp => matches!(advice.matter, Matter::AboveTheory { .. }),
+            Slip::Overshot => disagree(&advice.matter),
             Slip::MeltsHigh => {
                 let told = matches!(advice.matter, Matter::MeltsHigh { .. } | Matter::BoilsOutside { .. });
                 doubt && (told || matches!(advice.matter, Matter::Candidates { .. }))
@@ -282,5 +280,15 @@ impl Slip {
             }
             Slip::WrongCode => matches!(advice.matter, Matter::OtherUnknown { .. }),
         }
+    }
+}
+
+/// Whether as many trials as are wanted are there and do not agree. That one more is wanted before, every group hears.
+fn disagree(matter: &Matter) -> bool {
+    match matter {
+        Matter::OneMore { titres, wanted, .. } => {
+            titres.iter().filter(|t| !t.rough).count() >= usize::try_from(*wanted).unwrap_or(usize::MAX)
+        }
+        other => matches!(other, Matter::AnotherTrial { scattered: true, .. }),
     }
 }

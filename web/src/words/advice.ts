@@ -42,7 +42,7 @@ const matters: Wording<Matter> = {
       ? `Not yet: go on until ${m.target}.`
       : `Not yet: ${m.found ?? ''}, still ${m.by} from ${m.target}.`,
   'stop-passed': (m) => passed(m),
-  'too-early': (m) => `${m.waited} of ${m.least}: too short. Let it wait on, or note why.`,
+  'too-early': (m) => `Only ${m.waited} of ${m.least}. Give it the full time, or note why.`,
   'portions-so-far': (m) => `${m.portions} so far, ${m.total} in all (${m.of}).`,
   needed: (m) =>
     m.planned == null

@@ -164,6 +164,14 @@ fn the_clock_knows_a_time_cut_short() {
     assert!(told(&[clock(0, true), clock(300, false)]));
     assert!(!told(&[clock(0, true), clock(900, false)]));
     assert!(!told(&[clock(0, true)]), "it still runs");
+    // A step that lasts may record something while its clock runs: that is no end of it.
+    let records =
+        practical.replacen("stop = { until = \"time\"", "records = [\"m_paper\"]\nstop = { until = \"time\"", 1);
+    let clock_of = |at: i64, running: bool| json!({ "kind": "clock", "step": step, "running": running, "at": at });
+    let mut within = reading("m_paper", "0.620", "g");
+    within["at"] = json!(120);
+    let answer = bench(&records, None, &[clock_of(0, true), within, clock_of(900, false)]);
+    assert!(!matters(&answer, "doubtful").contains(&"too-early"), "{answer}");
     assert!(!told(&[]));
 }
 

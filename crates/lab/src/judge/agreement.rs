@@ -275,7 +275,8 @@ impl Evaluated<'_> {
         let values = self.weighed_so_far(symbol)?;
         let judge = |standing, matter| Some(judged(step, standing, Judgement::Dryness, matter));
         // Heating can only drive off: what is clearly heavier than before is another matter than not dry yet.
-        if let [.., before, last] = values[..]
+        if !waived
+            && let [.., before, last] = values[..]
             && let Some(gain) = last.minus(before).filter(|g| !g.is_negative())
             && gain.to_f64() > CLEARLY * allowed.to_f64()
         {

@@ -252,6 +252,9 @@ impl Evaluated<'_> {
     fn far_from_plan(&self, slot: &Slot<'_>, value: Decimal) -> Option<Finding> {
         let (practical, reading) = (self.practical, slot.reading);
         let weighing = practical.file.weighings.iter().find(|w| w.gross() == reading.symbol)?;
+        // Of what a method counts on; what is left over of a reagent is as much as it happens to be.
+        let counted = practical.materials.iter().any(|m| practical.measured_by(&m.symbol) == Some(weighing.name()));
+        counted.then_some(())?;
         let vessels: Vec<&String> = match weighing {
             Weighing::ContainerAndContents { containers, .. } => containers.iter().collect(),
             Weighing::MatchedBlank { blank, .. } => vec![blank],

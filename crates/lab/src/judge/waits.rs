@@ -79,11 +79,14 @@ impl Evaluated<'_> {
             let lasts = step.stop.as_ref().and_then(Stop::lasts).map(|(lasts, _)| lasts);
             let Some(span) = lasts.or(step.wait.as_deref()) else { continue };
             let (Ok((least, _)), Some(clock)) = (minutes(span), entries.clocks.get(&number)) else { continue };
-            // Where the step records nothing itself, the next one reads what has waited.
+            // Only what waits is read too early: a step that lasts may well record something while its clock runs. Where the
+            // step records nothing itself, the next one reads what has waited. The last reading counts: others may be of
+            // the wait itself.
             let reads = if step.records.is_empty() { practical.steps.get(i + 1) } else { Some(step) };
-            let places = reads.into_iter().flat_map(|s| &s.records).filter_map(|r| practical.reading(r));
-            let read = places.flat_map(Reading::slots).filter_map(|s| entries.taken_at.get(&s.symbol).copied());
-            let after = read.filter(|at| *at >= clock.since).min();
+            let places = reads.filter(|_| lasts.is_none()).into_iter().flat_map(|s| &s.records);
+            let slots = places.filter_map(|r| practical.reading(r)).flat_map(Reading::slots);
+            let read = slots.filter_map(|s| entries.taken_at.get(&s.symbol).copied());
+            let after = read.filter(|at| *at >= clock.since).max();
             let ended = match (clock.stopped, after) {
                 (Some(stopped), Some(read)) => stopped.min(read),
                 (Some(one), None) | (None, Some(one)) => one,

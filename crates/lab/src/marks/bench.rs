@@ -137,7 +137,8 @@ fn agreements(outcome: &GroupOutcome) -> Vec<f64> {
         Matter::OneMore { closest, limit, .. } => Some(half(closest, limit)),
         Matter::AnotherTrial { rsd, limit, .. } => Some(half(rsd, limit)),
         Matter::OnceAgain { difference, within } => Some(half(difference, within)),
-        Matter::WeighedOnce { .. } => Some(0.0),
+        // Of what is judged for dryness: the last weighing is no nearer to the one before.
+        Matter::WeighedOnce { .. } | Matter::HeavierAfterHeating { .. } => Some(0.0),
         Matter::NextTitre { .. }
         | Matter::StopReached { .. }
         | Matter::StopNotYet { .. }
@@ -155,7 +156,6 @@ fn agreements(outcome: &GroupOutcome) -> Vec<f64> {
         | Matter::SecondCrop { .. }
         | Matter::NoSecondCrop { .. }
         | Matter::BelowNothing { .. }
-        | Matter::HeavierAfterHeating { .. }
         | Matter::PartAboveWhole { .. }
         | Matter::MeltsAsPure { .. }
         | Matter::MeltsLow { .. }

@@ -434,6 +434,20 @@ mod readings {
         assert_eq!(titre("22.00", "21.60"), [Finding::BelowItsPartner { partner, by: "0.40".into() }]);
     }
 
+    /// A product far below what is planned may have been tared already; what is left over of a reagent is what it is.
+    #[test]
+    fn contents_are_held_against_the_plan_where_a_method_counts_on_them() {
+        let paper = Bench::of("strontium-sulfate").read("m_paper", "0.620");
+        let tared = findings(&paper.clone().read("m_paper_product", "0.683"), "m_paper_product");
+        assert!(
+            tared.iter().any(|f| matches!(f, Finding::FarFromPlan { less: true, .. } | Finding::OutsideRange { .. }))
+        );
+        let zinc = Bench::of("zinc-iodide").read("m_flask", "48.000");
+        for left in ["48.200", "48.985"] {
+            assert_eq!(findings(&zinc.clone().read("m_flask_zinc", left), "m_flask_zinc"), [], "{left}");
+        }
+    }
+
     /// Of a burette the titres are compared: 22.10 from 0.10 is far off, 21.20 would agree. What differs by right, a mass
     /// that is heated, a titre of another mass, is compared with nothing.
     #[test]
