@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, Copy, PartialEq, Default, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "rule", rename_all = "kebab-case", deny_unknown_fields)]
-pub enum School {
+pub enum AgreementRule {
     /// The most titres with a range within the limit.
     #[default]
     WithinLimit,
@@ -78,7 +78,11 @@ pub struct AgreeingSet {
 }
 
 /// The titres as exact decimals, and the sets that agree best.
-pub(super) fn agreement(titres: &[Titre], limit: &str, school: School) -> Result<(Agreement, String), ComputeError> {
+pub(super) fn agreement(
+    titres: &[Titre],
+    limit: &str,
+    school: AgreementRule,
+) -> Result<(Agreement, String), ComputeError> {
     let quantity = |field: &str, text: &str| Measured::Typed(text.to_owned()).not_negative(field, Dimension::VOLUME);
     let limit = quantity("limit", limit)?;
     let unit: Unit = limit.unit.clone();
@@ -98,9 +102,9 @@ pub(super) fn agreement(titres: &[Titre], limit: &str, school: School) -> Result
     let counted: Vec<usize> = (0..titres.len()).filter(|i| !titres[*i].rough).collect();
     let repeats: Vec<Decimal> = counted.iter().map(|i| exact[*i]).collect();
     let (sets, set_aside, warning) = match school {
-        School::WithinLimit => (within(&repeats, limit.value), None, None),
-        School::AfterOutlierTest => after_outlier_test(&repeats),
-        School::RelativeDeviation { percent } => (steady(&repeats, percent), None, None),
+        AgreementRule::WithinLimit => (within(&repeats, limit.value), None, None),
+        AgreementRule::AfterOutlierTest => after_outlier_test(&repeats),
+        AgreementRule::RelativeDeviation { percent } => (steady(&repeats, percent), None, None),
     };
     let described = sets.into_iter().map(|set| describe(&set.iter().map(|i| counted[*i]).collect::<Vec<_>>(), &exact));
     let agreement = Agreement {

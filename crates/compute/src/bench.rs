@@ -8,7 +8,7 @@ use lab::evaluated::{Evaluated, ResultOutcome};
 use lab::judge::{
     Advice, Doubt, Effect, Finding, Hypothesis, LimitingFinding, Standing, Waiting, YieldFinding, may_be_told,
 };
-use practical::{Allotted, Practical, edited};
+use practical::{Allotted, Practical, School, edited};
 use serde::{Deserialize, Serialize};
 use simulate::{Group, Said};
 use std::collections::BTreeMap;
@@ -25,6 +25,9 @@ const LATEST: i64 = 366 * 24 * 3600;
 pub struct BenchQuestion {
     /// Of which practical.
     pub practical: PracticalSource,
+    /// What the school chose; the usual choices if left out.
+    #[serde(default)]
+    pub school: School,
     /// Name of the group's assignment, if it has one.
     #[serde(default)]
     pub assignment: Option<String>,
@@ -109,6 +112,9 @@ pub struct Told {
 pub struct SimulateQuestion {
     /// Of which practical.
     pub practical: PracticalSource,
+    /// What the school chose; the usual choices if left out.
+    #[serde(default)]
+    pub school: School,
     /// Name of its assignment.
     #[serde(default)]
     pub assignment: Option<String>,
@@ -131,10 +137,11 @@ pub struct SimulateAnswer {
 /// The practical as a group works it that was given an assignment or an unknown.
 fn allotted(
     source: &PracticalSource,
+    school: &School,
     assignment: Option<&str>,
     unknown: Option<&str>,
 ) -> Result<Practical, ComputeError> {
-    let practical = source.read(None)?;
+    let practical = source.read(None, school)?;
     let short = |text: &str| text.chars().take(60).collect::<String>();
     if let Some(name) = assignment.filter(|name| practical.assignment(name).is_none()) {
         return Err(ComputeError::undefined(format!("the practical has no assignment '{}'", short(name))));
@@ -147,11 +154,11 @@ fn allotted(
 }
 
 pub(super) fn answer(question: &BenchQuestion) -> Result<BenchAnswer, ComputeError> {
-    let BenchQuestion { practical, assignment, unknown, instruments, bottles, entries } = question;
+    let BenchQuestion { practical, school, assignment, unknown, instruments, bottles, entries } = question;
     if entries.len() > MOST_ENTRIES {
         return Err(ComputeError::impossible(format!("a bench sends at most {MOST_ENTRIES} entries")));
     }
-    let mut plain = allotted(practical, assignment.as_deref(), unknown.as_deref())?;
+    let mut plain = allotted(practical, school, assignment.as_deref(), unknown.as_deref())?;
     let instruments = instruments.iter().cloned().map(RoomItem::Instrument);
     let items: Vec<RoomItem> = instruments.chain(bottles.iter().cloned().map(RoomItem::Bottle)).collect();
     for item in &items {
@@ -175,7 +182,7 @@ pub(super) fn answer(question: &BenchQuestion) -> Result<BenchAnswer, ComputeErr
     if !strengths.is_empty() {
         let text = practical.text()?;
         let text = edited(text, &strengths).map_err(|why| ComputeError::undefined(why.to_string()))?;
-        let of_bottles = allotted(&PracticalSource::Text { text }, assignment.as_deref(), unknown.as_deref())?;
+        let of_bottles = allotted(&PracticalSource::Text { text }, school, assignment.as_deref(), unknown.as_deref())?;
         plain = of_bottles.labelled_as(&plain);
     }
     Ok(judged(&plain, &stands))
@@ -215,7 +222,7 @@ fn judged(practical: &Practical, stands: &Entries) -> BenchAnswer {
 }
 
 pub(super) fn simulated(question: &SimulateQuestion) -> Result<SimulateAnswer, ComputeError> {
-    let SimulateQuestion { practical, assignment, unknown, seed } = question;
-    let practical = allotted(practical, assignment.as_deref(), unknown.as_deref())?;
+    let SimulateQuestion { practical, school, assignment, unknown, seed } = question;
+    let practical = allotted(practical, school, assignment.as_deref(), unknown.as_deref())?;
     Ok(SimulateAnswer { entries: Group::at(&practical, *seed).work(|_| {}) })
 }

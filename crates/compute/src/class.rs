@@ -9,7 +9,7 @@ use lab::evaluated::{Evaluated, ResultOutcome};
 use lab::group::GroupOutcome;
 use lab::marks::{Awarded, BenchMark, awarded, bench_marks};
 use measure::Decimal;
-use practical::{Allotted, Practical};
+use practical::{Allotted, Practical, School};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -40,6 +40,9 @@ pub enum PracticalSource {
 pub struct CheckQuestion {
     /// Of which practical.
     pub practical: PracticalSource,
+    /// What the school chose; the usual choices if left out.
+    #[serde(default)]
+    pub school: School,
     /// Digits as typed, by slot: `V_end[2]`; in the unit that the practical reads in.
     pub readings: BTreeMap<String, String>,
     /// Answers by result.
@@ -70,6 +73,9 @@ pub struct CheckAnswer {
 pub struct CohortQuestion {
     /// Of which practical.
     pub practical: PracticalSource,
+    /// What the school chose; the usual choices if left out.
+    #[serde(default)]
+    pub school: School,
     /// Groups in bench order.
     pub groups: Vec<CohortGroup>,
     /// Which test says that a value does not belong.
@@ -127,9 +133,10 @@ impl PracticalSource {
         }
     }
 
-    pub(super) fn read(&self, assignment: Option<&str>) -> Result<Practical, ComputeError> {
+    pub(super) fn read(&self, assignment: Option<&str>, school: &School) -> Result<Practical, ComputeError> {
         let text = self.text()?;
-        let practical = Practical::parse(text).map_err(|e| ComputeError::Sheet { message: e.to_string() })?;
+        let practical =
+            Practical::parse_in(text, school).map_err(|e| ComputeError::Sheet { message: e.to_string() })?;
         match assignment {
             Some(name) if practical.assignment(name).is_none() => {
                 let name: String = name.chars().take(60).collect();
@@ -160,7 +167,7 @@ fn entries(
 }
 
 pub(super) fn checked(question: &CheckQuestion) -> Result<CheckAnswer, ComputeError> {
-    let practical = question.practical.read(question.assignment.as_deref())?;
+    let practical = question.practical.read(question.assignment.as_deref(), &question.school)?;
     let entries = entries(&practical, &question.readings, &question.answers)?;
     let outcome = Evaluated::of(&practical, &entries).outcome();
     let bench_marks = bench_marks(&practical, &entries, &outcome);
@@ -173,10 +180,10 @@ pub(super) fn of_class(question: &CohortQuestion) -> Result<Cohort, ComputeError
     if question.groups.len() > MOST_GROUPS {
         return Err(ComputeError::impossible(format!("a class has at most {MOST_GROUPS} groups")));
     }
-    let plain = question.practical.read(None)?;
+    let plain = question.practical.read(None, &question.school)?;
     let mut benches = Vec::new();
     for group in &question.groups {
-        let practical = question.practical.read(group.assignment.as_deref())?;
+        let practical = question.practical.read(group.assignment.as_deref(), &question.school)?;
         let mut entries = entries(&practical, &group.readings, &group.answers)?;
         for (slot, name) in &group.instruments {
             let reading = practical.reading(slot).ok_or_else(|| {

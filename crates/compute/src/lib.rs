@@ -23,7 +23,7 @@ mod titration;
 mod worksheet;
 
 pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
-pub use agreement::{AgreeingSet, Agreement, School, Titre};
+pub use agreement::{AgreeingSet, Agreement, AgreementRule, Titre};
 pub use bench::{BenchAnswer, BenchQuestion, OddReading, Sent, SimulateAnswer, SimulateQuestion, Told};
 pub use class::{CheckAnswer, CheckQuestion, CohortGroup, CohortQuestion, PracticalSource};
 pub use composition::{AmountRatio, Candidate, CompositionAnswer, CompositionQuestion, Declared, Fitted};

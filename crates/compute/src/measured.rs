@@ -92,7 +92,7 @@ impl Measured {
     pub(super) fn given(&self, symbol: &str, amount: &Amount) -> Given {
         let unit = &amount.unit;
         let mut given = Given::exact_digits(amount.value, unit);
-        given.precision = Precision::of(amount.value, unit);
+        given.precision = Precision::of(amount.value, unit, measure::rounding::WholeNumbers::default());
         let half = 0.5 * 10f64.powi(amount.value.last_place());
         given.half_division = unit.difference_to_base(half);
         let (u, distribution) = match self {

@@ -1,7 +1,7 @@
 //! Typed numbers: what they claim, how they are rounded, and what a result of theirs may claim.
 
 use super::ComputeError;
-use measure::rounding::{Ties, decimal_of, to_figures, to_place};
+use measure::rounding::{Ties, WholeNumbers, decimal_of, to_figures, to_place};
 use measure::{Decimal, Unit};
 use serde::{Deserialize, Serialize};
 use sheet::{Draft, Given, Inputs, Outcome, Precision, Program, ReadingName, Vocabulary};
@@ -96,7 +96,7 @@ fn calculate(
         let typed = read(name, text)?;
         let mut given = Given::exact_digits(typed, &Unit::one());
         if !exact.contains(name) {
-            given.precision = Precision::of(typed, &Unit::one());
+            given.precision = Precision::of(typed, &Unit::one(), WholeNumbers::PlaceHolders);
         }
         vocabulary.readings.push(ReadingName { symbol: name.clone(), unit: Unit::one(), repeats: None });
         inputs.readings.insert(name.clone(), given);

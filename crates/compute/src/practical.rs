@@ -1,7 +1,7 @@
 //! A practical's text: whether it is one, and what follows from it.
 
 use lab::plan::{Plan, plan};
-use practical::{Told, check};
+use practical::{School, Told, check};
 use serde::{Deserialize, Serialize};
 
 /// A question about a practical file.
@@ -11,6 +11,9 @@ use serde::{Deserialize, Serialize};
 pub struct PracticalQuestion {
     /// The text of the file.
     pub text: String,
+    /// What the school chose; the usual choices if left out.
+    #[serde(default)]
+    pub school: School,
 }
 
 /// What follows from a practical.
@@ -28,7 +31,7 @@ pub struct PracticalAnswer {
 }
 
 pub(super) fn answer(question: &PracticalQuestion) -> PracticalAnswer {
-    let checked = check(&question.text);
+    let checked = check(&question.text, &question.school);
     let (id, title) = checked.file.map(|f| (f.id, f.title)).unwrap_or_default();
     let problems = checked.errors.iter().map(Told::from).collect();
     PracticalAnswer { id, title, problems, plan: checked.practical.as_ref().map(plan) }

@@ -7,7 +7,7 @@
 
 use super::agreement::agreement;
 use super::worksheet::Worksheet;
-use super::{Agreement, ComputeError, Measured, School, Titre, Worked};
+use super::{Agreement, AgreementRule, ComputeError, Measured, Titre, Worked};
 use chem::{Coefficient, MassTable};
 use measure::Dimension;
 use practical::book;
@@ -63,7 +63,7 @@ pub struct Titres {
     pub limit: String,
     /// What counts as agreement; the most titres within the limit unless said.
     #[serde(default)]
-    pub school: School,
+    pub school: AgreementRule,
 }
 
 impl Titres {
@@ -96,7 +96,7 @@ pub struct Standardise {
     pub limit: String,
     /// What counts as agreement; the most titres within the limit unless said.
     #[serde(default)]
-    pub school: School,
+    pub school: AgreementRule,
     /// Titrant that the indicator takes alone.
     #[serde(default)]
     pub blank: Option<Measured>,

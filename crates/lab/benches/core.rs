@@ -160,8 +160,15 @@ fn standardisation() {
         ("V_end", "mL", InstrumentKind::Burette, ["25.90", "25.80", "24.70", "25.30"]),
     ] {
         let of = Unit::parse(unit).expect("a unit");
-        let given = texts
-            .map(|t| Some(Given::reading(symbol, Decimal::parse(t).expect("a number"), &of, &instrument(kind, unit))));
+        let given = texts.map(|t| {
+            Some(Given::reading(
+                symbol,
+                Decimal::parse(t).expect("a number"),
+                &of,
+                &instrument(kind, unit),
+                sheet::Writing::default(),
+            ))
+        });
         inputs.series.insert(symbol.into(), given.into());
     }
     let mut runner = Runner::new(&program, &inputs);

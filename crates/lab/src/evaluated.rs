@@ -4,8 +4,9 @@
 //! checking add their questions to [`Evaluated`] in files of their own.
 
 use crate::bench::{Circumstances, Entries};
-use measure::rounding::{Ties, decimal_of, figures, to_place, uncertainty_figures};
-use measure::{Contribution, Decimal, Distribution, Source, rectangular};
+use crate::check::precision_by;
+use measure::rounding::{Ties, decimal_of, figures, to_figures, to_place, uncertainty_figures};
+use measure::{Contribution, Decimal, Source};
 use practical::file::DigitsPolicy;
 use practical::{Part, Practical};
 use serde::Serialize;
@@ -113,6 +114,8 @@ pub struct ShownValue {
     pub expanded: Option<String>,
     /// The same, unrounded; 0 where it is exact.
     pub uncertainty: f64,
+    /// Apparatus error in % of the value, two figures: half a division of everything read, added up; none of nothing.
+    pub apparatus_percent: Option<String>,
     /// What contributes to the uncertainty, most first, as fractions of the variance.
     pub budget: Vec<BudgetShare>,
 }
@@ -142,14 +145,15 @@ fn inputs_on(
     let mut inputs = Inputs::default();
     for slot in practical.slots() {
         let reading = slot.reading;
-        let on = how.get(&slot.symbol).and_then(|h| h.on.as_ref()).unwrap_or(&reading.instrument);
+        let named = how.get(&slot.symbol).and_then(|h| h.on.as_ref()).map(|on| practical.school.as_read(on));
+        let on = named.as_ref().unwrap_or(&reading.instrument);
         let given = readings.get(&slot.symbol).map(|value| {
             let read = if reading.tared { Given::tared } else { Given::reading };
-            let mut given = read(&slot.symbol, *value, &reading.unit, on);
+            let mut given = read(&slot.symbol, *value, &reading.unit, on, practical.school.writing());
             given.contributions.extend(practical.end_point(reading).map(|litres| Contribution {
                 source: Source::EndPoint(slot.symbol.clone()),
-                standard_uncertainty: rectangular(litres),
-                distribution: Distribution::Rectangular,
+                standard_uncertainty: practical.school.tolerances.standard(litres),
+                distribution: practical.school.tolerances.distribution(),
             }));
             given
         });
@@ -178,28 +182,36 @@ pub(crate) fn result_outcome(practical: &Practical, evaluation: &Evaluation<'_>,
 fn shown(practical: &Practical, evaluation: &Evaluation<'_>, name: &str, v: &Value) -> ResultState {
     let beyond = || ResultState::Failed { reason: format!("'{name}' is beyond any number") };
     let Some(definition) = practical.program.definition(name) else { return beyond() };
-    let unit = &definition.unit;
+    let (unit, fives) = (&definition.unit, practical.school.fives);
     let text = match practical.result(name).map(|r| r.digits) {
         Some(DigitsPolicy::Exactly(n)) if !practical.program.is_formula(definition) => {
-            Some(figures(unit.from_base(v.value), n)).filter(|t| !t.is_empty())
+            decimal_of(unit.from_base(v.value)).map(|d| to_figures(d, n, fives).to_string())
+        }
+        Some(policy @ DigitsPolicy::ToUncertainty) if !practical.program.is_formula(definition) => {
+            let precision = precision_by(policy, v, unit);
+            decimal_of(unit.from_base(v.value)).map(|d| precision.rounded(d, unit, fives).to_string())
         }
         Some(
             DigitsPolicy::Exactly(_)
             | DigitsPolicy::AsFewest
             | DigitsPolicy::AsFewestWithinOne
-            | DigitsPolicy::AtLeastTwo,
+            | DigitsPolicy::AtLeastTwo
+            | DigitsPolicy::ToUncertainty,
         )
         | None => evaluation.shown(name),
     };
     let Some(text) = text else { return beyond() };
     let uncertainty = unit.difference_from_base(2.0 * v.standard_uncertainty);
     let budget = v.budget.iter().map(|s| BudgetShare { source: s.source.clone(), fraction: s.fraction }).collect();
+    let apparatus = evaluation.apparatus_error(name).map(|e| 100.0 * e / v.value.abs());
+    let apparatus_percent = apparatus.filter(|p| p.is_finite() && *p > 0.0).map(|p| figures(p, 2));
     ResultState::Value(ShownValue {
         text,
         unit: unit.written().to_owned(),
         value: unit.from_base(v.value),
         expanded: uncertainty_figures(uncertainty).map(|u| u.to_string()),
         uncertainty,
+        apparatus_percent,
         budget,
     })
 }

@@ -21,6 +21,40 @@ pub fn rectangular(half_width: f64) -> f64 {
     half_width / 3f64.sqrt()
 }
 
+/// How a tolerance lies about the nominal value, as a school takes it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Tolerances {
+    /// Anywhere within, nowhere more likely: a/√3.
+    #[default]
+    Rectangular,
+    /// Mostly near the middle: a/√6.
+    ///
+    /// Source: JCGM 100:2008 (GUM), 4.3.9; EURACHEM/CITAC CG 4 (QUAM:2012), example A2.
+    Triangular,
+}
+
+impl Tolerances {
+    /// Standard uncertainty of a quantity known to lie within ± `half_width`.
+    #[must_use]
+    pub fn standard(self, half_width: f64) -> f64 {
+        match self {
+            Tolerances::Rectangular => rectangular(half_width),
+            Tolerances::Triangular => half_width / 6f64.sqrt(),
+        }
+    }
+
+    /// How it is drawn at random.
+    #[must_use]
+    pub fn distribution(self) -> Distribution {
+        match self {
+            Tolerances::Rectangular => Distribution::Rectangular,
+            Tolerances::Triangular => Distribution::Triangular,
+        }
+    }
+}
+
 /// What kind of instrument a reading is taken on; it decides how the digits are read.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -125,7 +159,7 @@ pub struct Contribution {
 impl Instrument {
     /// The contributions to one reading of `symbol`, showing `value`, in the instrument's own unit.
     #[must_use]
-    pub fn contributions(&self, symbol: &str, value: f64) -> Vec<Contribution> {
+    pub fn contributions(&self, symbol: &str, value: f64, tolerances: Tolerances) -> Vec<Contribution> {
         let own = |u: f64| Contribution {
             source: Source::Reading(symbol.to_owned()),
             standard_uncertainty: u,
@@ -133,13 +167,14 @@ impl Instrument {
         };
         let shared = |half_width: f64| Contribution {
             source: Source::Calibration(self.name.clone()),
-            standard_uncertainty: rectangular(half_width),
-            distribution: Distribution::Rectangular,
+            standard_uncertainty: tolerances.standard(half_width),
+            distribution: tolerances.distribution(),
         };
         let resolution = self.resolution / 12f64.sqrt();
         match self.kind {
             InstrumentKind::Balance => {
-                let mut parts = vec![own(resolution.hypot(rectangular(self.tolerance)).hypot(self.repeatability))];
+                let mut parts =
+                    vec![own(resolution.hypot(tolerances.standard(self.tolerance)).hypot(self.repeatability))];
                 if self.sensitivity > 0.0 {
                     parts.push(shared(self.sensitivity * value));
                 }
@@ -167,8 +202,8 @@ impl Instrument {
 
     /// The contributions to a tared weighing: the zero is a reading as well, so that its own part counts twice.
     #[must_use]
-    pub fn tared_contributions(&self, symbol: &str, value: f64) -> Vec<Contribution> {
-        let mut parts = self.contributions(symbol, value);
+    pub fn tared_contributions(&self, symbol: &str, value: f64, tolerances: Tolerances) -> Vec<Contribution> {
+        let mut parts = self.contributions(symbol, value, tolerances);
         for part in &mut parts {
             if matches!(part.source, Source::Reading(_)) {
                 part.standard_uncertainty *= std::f64::consts::SQRT_2;
@@ -205,13 +240,13 @@ mod tests {
             capacity: 200_000.0,
             sensitivity: 0.0,
         };
-        let one = total(&balance.contributions("gross", 60_000.0));
+        let one = total(&balance.contributions("gross", 60_000.0, Tolerances::default()));
         assert_eq!(format!("{:.2}", one.hypot(one)), "0.12");
         // Tared, it is the same two points.
-        assert_eq!(format!("{:.2}", total(&balance.tared_contributions("net", 388.8))), "0.12");
+        assert_eq!(format!("{:.2}", total(&balance.tared_contributions("net", 388.8, Tolerances::default()))), "0.12");
         // 1 part in 10⁵ of 388.8 mg, rectangular, is 0.0022 mg and belongs to the balance, not to the reading.
         let drifting = Instrument { sensitivity: 1e-5, tolerance: 0.0, ..balance };
-        let parts = drifting.contributions("net", 388.8);
+        let parts = drifting.contributions("net", 388.8, Tolerances::default());
         assert_eq!(parts[1].source, Source::Calibration("Balance 1".into()));
         assert_eq!(format!("{:.4}", parts[1].standard_uncertainty), "0.0022");
     }
@@ -229,10 +264,13 @@ mod tests {
             capacity: 25.0,
             sensitivity: 0.0,
         };
-        let parts = pipette.contributions("V_acid", 25.0);
+        let parts = pipette.contributions("V_acid", 25.0, Tolerances::default());
         assert_eq!(parts[0].source, Source::Calibration("Pipette 25".into()));
         assert_eq!(format!("{:.5}", parts[0].standard_uncertainty), "0.01732");
         assert_eq!(parts[1].source, Source::Reading("V_acid".into()));
         assert_eq!(format!("{:.4}", total(&parts)), "0.0200");
+        // Where the school takes a tolerance as triangular: 0.03/√6 = 0.01225.
+        let parts = pipette.contributions("V_acid", 25.0, Tolerances::Triangular);
+        assert_eq!(format!("{:.5}", parts[0].standard_uncertainty), "0.01225");
     }
 }

@@ -18,6 +18,21 @@ pub enum Ties {
     HalfEven,
 }
 
+/// What the zeros at the end of a whole number say: `100`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum WholeNumbers {
+    /// Nobody can tell: as many figures as it has digits where it is a reading, and no judgement on the digits of an answer
+    /// that hangs on it.
+    #[default]
+    Ambiguous,
+    /// They hold the place: one figure.
+    PlaceHolders,
+    /// They count: three figures.
+    Counted,
+}
+
 /// `value` with its last digit at 10^`place`; zeros are added when it had fewer digits.
 ///
 /// ```

@@ -64,7 +64,7 @@ pub fn blank(id: &str, title: &str) -> String {
     let quoted = |text: &str| toml_edit::Value::from(text).to_string();
     format!(
         "# A practical of Keen Beaker. The format is described in docs/format.md.\nformat = \"{FORMAT}\"\nid = {}\n\
-         title = {}\nkind = \"practical\"\nfinds = \"\"\nlevel = \"\"\nvisits = 1\natomic_masses = \"abridged\"\n",
+         title = {}\nkind = \"practical\"\nfinds = \"\"\nlevel = \"\"\nvisits = 1\n",
         quoted(id),
         quoted(title),
     )

@@ -22,6 +22,7 @@ mod reactions;
 mod reading;
 mod role;
 mod run_down;
+mod school;
 pub mod slip;
 mod solubility;
 pub mod statistics;
@@ -43,11 +44,12 @@ pub use reactions::{Reaction, written};
 pub use reading::{Part, Reading, Slot};
 pub use role::{RoleItem, Roles, SheetRole, Subject, YieldNames};
 pub use run_down::{Amounts, Ran, Run, RunDown};
+pub use school::{BuretteReading, Dry, ResultDigits, School, SchoolItem, ShownUncertainty, TitresAgree};
 pub use solubility::{celsius, grams_of_water};
 pub use supply::{Strength, StrengthKind, Supply};
 pub use upgrade::upgraded;
 
-use chem::{Coefficient, Formula, MassTable};
+use chem::{Coefficient, Formula};
 use file::{Arrangement, Disclosed, File, Marks, Observation, Role, Step};
 use measure::Unit;
 use sheet::Program;
@@ -63,8 +65,8 @@ const READ_AS_THEY_STAND: &[&str] = &["1.0"];
 pub struct Practical {
     /// As it stands in the file: identity, instruments, resources, assignments, what a class usually finds.
     pub file: File,
-    /// Where molar masses come from.
-    pub masses: MassTable,
+    /// What the school chose, with what this practical does otherwise.
+    pub school: School,
     /// How several reactions belong together.
     pub arrangement: Arrangement,
     /// Balanced, in the order of the file.
@@ -211,9 +213,9 @@ pub struct Checked {
     pub errors: Vec<PracticalError>,
 }
 
-/// What a text in the making comes to, and everything that is wrong with it.
+/// What a text in the making comes to in a school, and everything that is wrong with it.
 #[must_use]
-pub fn check(text: &str) -> Checked {
+pub fn check(text: &str, school: &School) -> Checked {
     let shape = match file::read(text) {
         Ok(shape) => shape,
         Err((at, problem)) => {
@@ -222,18 +224,26 @@ pub fn check(text: &str) -> Checked {
             return Checked { file: None, practical: None, errors: vec![PracticalError { place, problem }] };
         }
     };
-    let (practical, mut errors) = validate::practical(&shape);
+    let (practical, mut errors) = validate::practical(&shape, school);
     errors.sort_by_key(|e| (e.place.line, e.place.column));
     Checked { file: Some(shape.file), practical, errors }
 }
 
 impl Practical {
-    /// The practical that a file's text defines.
+    /// The practical that a file's text defines, in a school that chose nothing.
     ///
     /// # Errors
     /// [`PracticalErrors`]: everything that is wrong, each with its line and character.
     pub fn parse(text: &str) -> Result<Practical, PracticalErrors> {
-        let checked = check(upgraded(text).as_deref().unwrap_or(text));
+        Practical::parse_in(text, &School::default())
+    }
+
+    /// The practical that a file's text defines, as a school works it.
+    ///
+    /// # Errors
+    /// [`PracticalErrors`]: everything that is wrong, each with its line and character.
+    pub fn parse_in(text: &str, school: &School) -> Result<Practical, PracticalErrors> {
+        let checked = check(upgraded(text).as_deref().unwrap_or(text), school);
         match checked.practical {
             Some(practical) if checked.errors.is_empty() => Ok(practical),
             _ => Err(PracticalErrors(checked.errors)),

@@ -3,8 +3,8 @@
 //! A reading that repeats, or that is an interval, has several *slots*: `V_end[2]` is the final reading of the second
 //! titration, `T_melt[from]` where the melting begins.
 
-use super::Practical;
 use super::file::{ReadingKind, Step, Stop};
+use super::{Dry, Practical};
 use measure::{Decimal, DecimalError, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
 
@@ -281,7 +281,7 @@ impl Practical {
         } else if let Some(agreeing) = agreeing {
             repeats.rough + agreeing
         } else if constant() {
-            2
+            if self.school.dry == Dry::FixedTime { 1 } else { 2 }
         } else {
             repeats.most
         };

@@ -8,9 +8,9 @@ impl Practical {
     #[must_use]
     pub fn soluble(&self, m: &Material, celsius: f64) -> Option<(f64, f64)> {
         let (of, at) = m.solubility.as_ref()?;
-        let counted = of.molar_mass(&self.masses).ok()?.value;
+        let counted = of.molar_mass(&self.school.atomic_masses).ok()?.value;
         let supplied = m.formula.as_ref()?;
-        let fraction = counted / supplied.molar_mass(&self.masses).ok()?.value;
+        let fraction = counted / supplied.molar_mass(&self.school.atomic_masses).ok()?.value;
         let (first, last) = (at.first()?, at.last()?);
         if !(first[0]..=last[0]).contains(&celsius) {
             return None;

@@ -329,13 +329,16 @@ mod tests {
                 masses: chem::MassTable::default(),
                 masses_exact: false,
                 ratios: Vec::new(),
+                writing: sheet::Writing::default(),
             };
             let expression = supply.amount("a", "used").unwrap();
             let program = sheet::Program::compile(&[sheet::Draft::made("n", expression)], &vocabulary).unwrap();
             let mut inputs = sheet::Inputs::default();
             let taken = Decimal::parse("2.50").unwrap();
             let plain = measure::Instrument { resolution: 0.01, ..crate::kit()[0].clone() };
-            inputs.readings.insert("used".into(), sheet::Given::reading("used", taken, &unit, &plain));
+            inputs
+                .readings
+                .insert("used".into(), sheet::Given::reading("used", taken, &unit, &plain, sheet::Writing::default()));
             let in_sheet = program.evaluate(&inputs).value("n").unwrap().value;
             let m = formula.molar_mass(&chem::MassTable::default()).unwrap().value;
             let in_plan = supply.moles(unit.to_base(2.50), m).unwrap();

@@ -236,6 +236,7 @@ fn furnish(folder: &Path) -> (Vec<(String, i64)>, String) {
             visits: Vec::new(),
             photos: false,
             masses: String::new(),
+            school: practical::School::default(),
             now: 1,
         })
         .unwrap();

@@ -9,7 +9,7 @@ use actix_web::web;
 use anyhow::anyhow;
 use lab::bench::{Entries, Room};
 use moka::sync::Cache;
-use practical::{Allotted, Practical, edited, upgraded};
+use practical::{Allotted, Practical, School, edited, upgraded};
 use std::sync::Arc;
 use store::{Run, Store};
 
@@ -25,6 +25,8 @@ struct Worked {
     allotted: Allotted,
     /// Measured strengths of the bottles that it took from, as changes of the text.
     strengths: Vec<String>,
+    /// What the school chose, as it is kept.
+    school: String,
 }
 
 /// The running school.
@@ -69,14 +71,16 @@ impl App {
         }
     }
 
-    /// One version of a practical, checked and compiled; kept for the next request.
-    pub fn practical(&self, id: &str, version: i64) -> Result<Arc<Practical>, ApiError> {
-        let key = Worked { id: id.to_owned(), version, allotted: Allotted::default(), strengths: Vec::new() };
+    /// One version of a practical as a school works it, checked and compiled; kept for the next request.
+    pub fn practical(&self, id: &str, version: i64, school: &School) -> Result<Arc<Practical>, ApiError> {
+        let (allotted, strengths) = (Allotted::default(), Vec::new());
+        let key = Worked { id: id.to_owned(), version, allotted, strengths, school: written(school)? };
         if let Some(practical) = self.practicals.get(&key) {
             return Ok(practical);
         }
         let kept = self.store.practical(id, version)?;
-        let practical = Practical::parse(&kept.text).map_err(|e| ApiError::Internal(anyhow!("practical {id}: {e}")))?;
+        let practical =
+            Practical::parse_in(&kept.text, school).map_err(|e| ApiError::Internal(anyhow!("practical {id}: {e}")))?;
         let practical = Arc::new(practical);
         self.practicals.insert(key, Arc::clone(&practical));
         Ok(practical)
@@ -101,6 +105,7 @@ impl App {
             version: run.version,
             allotted: allotted.clone(),
             strengths: strengths.iter().map(|edit| format!("{edit:?}")).collect(),
+            school: written(&run.school)?,
         };
         if let Some(practical) = self.practicals.get(&key) {
             return Ok(practical);
@@ -108,7 +113,7 @@ impl App {
         let text = self.store.practical(&run.practical, run.version)?.text;
         let text = upgraded(&text).unwrap_or(text);
         let own = edited(&text, &strengths).map_err(|e| e.to_string());
-        let own = own.and_then(|text| Practical::parse(&text).map_err(|e| e.to_string()));
+        let own = own.and_then(|text| Practical::parse_in(&text, &run.school).map_err(|e| e.to_string()));
         // A strength that does not fit leaves the practical as it was planned; an operator finds out why.
         let practical = own.unwrap_or_else(|why| {
             tracing::warn!(practical = run.practical, why, "a measured strength does not fit the practical");
@@ -121,8 +126,13 @@ impl App {
 
     /// The practical of a run.
     pub fn practical_of(&self, run: &Run) -> Result<Arc<Practical>, ApiError> {
-        self.practical(&run.practical, run.version)
+        self.practical(&run.practical, run.version, &run.school)
     }
+}
+
+/// The choices of a school as a key.
+fn written(school: &School) -> Result<String, ApiError> {
+    serde_json::to_string(school).map_err(|e| ApiError::Internal(e.into()))
 }
 
 /// Runs `work`, which may wait for the disk, off the async threads.

@@ -22,7 +22,7 @@ const RUNS: [&str; 4] = [
 /// The demo school.
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct School {
+pub struct DemoSchool {
     /// When its today is.
     pub now: String,
     /// The instructor.
@@ -111,8 +111,8 @@ struct Logged {
 }
 
 /// The demo's files, read.
-pub fn school() -> anyhow::Result<School> {
-    let mut school: School = toml::from_str(SCHOOL).context("demo/school.toml")?;
+pub fn school() -> anyhow::Result<DemoSchool> {
+    let mut school: DemoSchool = toml::from_str(SCHOOL).context("demo/school.toml")?;
     let read = |text: &str| -> anyhow::Result<DemoRun> {
         let code = text.lines().find(|l| l.starts_with("code")).unwrap_or_default();
         toml::from_str(text).with_context(|| format!("the class of the demo with {code}"))
@@ -122,7 +122,7 @@ pub fn school() -> anyhow::Result<School> {
 }
 
 /// Fills an empty record with the demo school.
-pub fn furnish(store: &Store, school: &School) -> anyhow::Result<()> {
+pub fn furnish(store: &Store, school: &DemoSchool) -> anyhow::Result<()> {
     let opened: Vec<i64> = school.runs.iter().map(|r| moment(&r.opened)).collect::<Result<_, _>>()?;
     let founded = opened.into_iter().min().context("a class in the demo")?;
     let hash = |passphrase: &str| hash_passphrase(passphrase).map_err(|e| anyhow!("{e}"));
@@ -177,7 +177,8 @@ fn open(store: &Store, demo: &DemoRun, owner: i64) -> anyhow::Result<Run> {
         groups: groups.collect::<anyhow::Result<_>>()?,
         visits: visits.collect::<anyhow::Result<_>>()?,
         photos: demo.photos,
-        masses: rules.masses.edition().into(),
+        masses: rules.school.atomic_masses.edition().into(),
+        school: practical::School::default(),
         now,
     })?;
     for name in &demo.absent {

@@ -27,6 +27,9 @@ pub enum Invalid {
     /// Something of the room that cannot be so.
     #[error(transparent)]
     Room(#[from] Unsound),
+    /// A choice of the school that nobody could work by.
+    #[error("the school's choices: {0}")]
+    School(PracticalProblem),
     /// A question to the core that has no answer.
     #[error(transparent)]
     Question(#[from] ComputeError),

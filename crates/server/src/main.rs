@@ -100,7 +100,7 @@ fn check_files(files: &[PathBuf]) -> anyhow::Result<()> {
     for file in files {
         let name = file.display();
         let text = std::fs::read_to_string(file).with_context(|| format!("{name} cannot be read"))?;
-        let checked = practical::check(&text);
+        let checked = practical::check(&text, &practical::School::default());
         checked.errors.iter().for_each(|e| println!("{name}: {e}"));
         wrong += checked.errors.len();
         let notes = checked.practical.iter().flat_map(|p| lab::plan::plan(p).notes);

@@ -24,6 +24,7 @@ impl Program {
             axes: Vec::new(),
             steps: Vec::new(),
             spans: Vec::new(),
+            writing: vocabulary.writing,
         };
         let mut compiler = Compiler { vocabulary, program, ahead: drafts };
         for (i, draft) in drafts.iter().enumerate() {

@@ -4,7 +4,7 @@
 //! a logarithm has as many decimals as its argument has figures. Molar masses, coefficients and plain numbers in the
 //! sheet count as exact. This is the rule students are taught; the uncertainty is computed apart and honestly.
 
-use measure::rounding::{Ties, to_figures, to_place};
+use measure::rounding::{Ties, WholeNumbers, to_figures, to_place, uncertainty_figures};
 use measure::{Decimal, Unit};
 
 /// What the digits of a value claim.
@@ -24,18 +24,17 @@ pub enum Precision {
 }
 
 impl Precision {
-    /// What a typed number claims. A zero claims its last place and one figure.
+    /// What a typed number claims, by what zeros at the end of a whole one say. A zero claims its last place and one figure.
     #[must_use]
-    pub fn of(typed: Decimal, unit: &Unit) -> Precision {
-        let trailing = if typed.significant_figures().is_some() {
-            let digits = u32::try_from(typed.digits().len()).unwrap_or(u32::MAX);
-            digits - typed.significant_figures().unwrap_or(digits)
-        } else {
-            0
-        };
-        let place = typed.last_place() + i32::try_from(trailing).unwrap_or(0);
+    pub fn of(typed: Decimal, unit: &Unit, zeros: WholeNumbers) -> Precision {
+        let digits = u32::try_from(typed.digits().len()).unwrap_or(u32::MAX);
+        let figures = typed.significant_figures().map(|least| match zeros {
+            WholeNumbers::PlaceHolders => least,
+            WholeNumbers::Ambiguous | WholeNumbers::Counted => digits,
+        });
+        let place = typed.last_place() + figures.and_then(|f| i32::try_from(digits - f).ok()).unwrap_or(0);
         Precision::Known {
-            figures: typed.significant_figures().unwrap_or(1),
+            figures: figures.unwrap_or(1),
             last_place: unit.difference_to_base(10f64.powi(place)),
             by_place: true,
         }
@@ -71,6 +70,18 @@ impl Precision {
         let place = last_place.log10().round() as i32;
         let figures = if value == 0.0 { 1 } else { u32::try_from(magnitude(value) - place + 1).unwrap_or(0).max(1) };
         Precision::Known { figures, last_place, by_place: true }
+    }
+
+    /// A `value` written to the first figure of its expanded uncertainty U = 2u, to the second where the first is 1, in
+    /// `unit`; none where it is exact.
+    ///
+    /// Source: JCGM 100:2008 (GUM), 7.2.6: no more digits than the uncertainty supports.
+    #[must_use]
+    pub fn by_uncertainty(value: f64, standard_uncertainty: f64, unit: &Unit) -> Option<Precision> {
+        let expanded = uncertainty_figures(unit.difference_from_base(2.0 * standard_uncertainty))?;
+        let two = expanded.digits();
+        let place = expanded.last_place() + i32::from(two.len() > 1 && !two.starts_with('1'));
+        Some(Precision::from_place(unit.difference_to_base(10f64.powi(place)), value))
     }
 
     /// Significant figures, none for an exact value.
@@ -127,7 +138,7 @@ mod tests {
     use super::*;
 
     fn typed(text: &str) -> Precision {
-        Precision::of(Decimal::parse(text).unwrap(), &Unit::one())
+        Precision::of(Decimal::parse(text).unwrap(), &Unit::one(), WholeNumbers::default())
     }
 
     /// 12.11 + 18.0 + 1.013 = 31.1; 52.31 − 47.91 = 4.40; 25.00 × 1.00 has three figures. Counted by hand.
@@ -139,6 +150,8 @@ mod tests {
         assert_eq!(typed("25.00").product(typed("1.00"), 25.0).figures(), Some(3));
         assert_eq!(typed("24.30").sum(typed("24.30"), 0.0).figures(), Some(1));
         assert_eq!(typed("3.10").product(Precision::Exact, 15.5).figures(), Some(3));
-        assert_eq!(typed("100").figures(), Some(1));
+        assert_eq!(typed("100").figures(), Some(3));
+        let held = Precision::of(Decimal::parse("100").unwrap(), &Unit::one(), WholeNumbers::PlaceHolders);
+        assert_eq!((held.figures(), held.last_place()), (Some(1), Some(100.0)));
     }
 }

@@ -154,7 +154,9 @@ fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) 
                     let one = nodes.iter().find(|n| runner.states[**n] == State::Ready && runner.values[**n] == value);
                     one.map_or(coarsest, |n| of[*n])
                 }
-                Fold::Mean | Fold::Sum | Fold::Range | Fold::ConcordantMean(_) => coarsest.sum(Precision::Exact, value),
+                Fold::Mean | Fold::MeanWithoutOutlier | Fold::Sum | Fold::Range | Fold::ConcordantMean(_) => {
+                    coarsest.sum(Precision::Exact, value)
+                }
             }
         }
     }

@@ -106,7 +106,7 @@ impl Evaluation<'_> {
         }
         let unit = &definition.unit;
         let exact = decimal_of(unit.from_base(self.number_at(node)?))?;
-        Some(self.precision(node).rounded(exact, unit, Ties::HalfUp).to_string())
+        Some(self.precision(node).rounded(exact, unit, self.program().writing().fives).to_string())
     }
 
     /// Molar mass of a formula that the sheet has found, with the table's digits.
@@ -269,6 +269,7 @@ fn spoken(function: &str) -> &str {
     match function {
         "limiting" => "smallest of",
         "concordant_mean" => "mean of the concordant",
+        "mean_without_outlier" => "mean without the outlier of",
         "last_agreeing" => "last of those that agree of",
         "mean" => "mean of",
         "formula" => "whole numbers for",

@@ -15,7 +15,7 @@ use crate::program::{Fold, Function, Node, Op, Program, Protolyte, Search};
 use crate::vocabulary::Given;
 use chem::{AcidBase, AcidBaseRole, Solution};
 use measure::rounding::{Ties, decimal_of, to_figures};
-use measure::{Concordance, Decimal, Source, concordance};
+use measure::{Concordance, Decimal, Source, concordance, grubbs};
 use std::collections::BTreeMap;
 
 /// Whether a node has a number.
@@ -379,7 +379,12 @@ impl<'p> Runner<'p> {
         let count = there().count();
         let enough = match fold {
             Fold::Range | Fold::StandardDeviation | Fold::ConcordantMean(_) => 2,
-            Fold::Mean | Fold::Sum | Fold::Smallest | Fold::Largest | Fold::LastAgreeing(_) => 1,
+            Fold::Mean
+            | Fold::MeanWithoutOutlier
+            | Fold::Sum
+            | Fold::Smallest
+            | Fold::Largest
+            | Fold::LastAgreeing(_) => 1,
         };
         if count < enough {
             return (0.0, State::NotYet);
@@ -395,6 +400,10 @@ impl<'p> Runner<'p> {
             Fold::Smallest => there().fold(f64::MAX, f64::min),
             Fold::Largest => there().fold(f64::MIN, f64::max),
             Fold::LastAgreeing(limit) => self.last_agreeing(of, limit).map_or(0.0, |n| self.values[n]),
+            Fold::MeanWithoutOutlier => {
+                let kept = self.without_outlier(of);
+                kept.iter().map(|n| self.values[*n]).sum::<f64>() / kept.len() as f64
+            }
             Fold::ConcordantMean(limit) => match self.selected(of, limit) {
                 Ok(set) => set.iter().map(|n| self.values[*n]).sum::<f64>() / set.len() as f64,
                 Err(trouble) => return (0.0, State::Failed(trouble)),
@@ -409,6 +418,14 @@ impl<'p> Runner<'p> {
         // What binary fractions leave is no difference.
         let agree = |pair: &&[usize]| (self.values[pair[0]] - self.values[pair[1]]).abs() <= limit * (1.0 + 1e-9);
         there.windows(2).rev().find(agree).map(|pair| pair[1]).or(there.last().copied())
+    }
+
+    /// The nodes that are there, but for the one that an outlier test marks.
+    fn without_outlier(&self, of: &[usize]) -> Vec<usize> {
+        let there: Vec<usize> = of.iter().copied().filter(|n| self.states[*n] == State::Ready).collect();
+        let values: Vec<f64> = there.iter().map(|n| self.values[*n]).collect();
+        let marked = grubbs(&values).filter(|g| g.outlier).map(|g| there[g.suspect]);
+        there.into_iter().filter(|n| Some(*n) != marked).collect()
     }
 
     /// The nodes of the best concordant set.
@@ -462,6 +479,13 @@ impl<'p> Runner<'p> {
             if d != 0.0 && !(fixed && self.is_fixed(i)) {
                 self.spread(i, d);
             }
+        }
+    }
+
+    /// A derivative in equal parts to the nodes that make a mean.
+    fn share(&mut self, d: f64, of: &[usize]) {
+        for n in of {
+            self.adjoints[*n] += d / of.len() as f64;
         }
     }
 
@@ -561,12 +585,10 @@ impl<'p> Runner<'p> {
                     self.adjoints[n] += d;
                 }
             }
+            Fold::MeanWithoutOutlier => self.share(d, &self.without_outlier(of)),
             Fold::ConcordantMean(limit) => {
                 let Ok(set) = self.selected(of, limit) else { return };
-                let each = d / set.len() as f64;
-                for n in set {
-                    self.adjoints[n] += each;
-                }
+                self.share(d, &set);
             }
         }
     }

@@ -36,4 +36,4 @@ pub use monte_carlo::{Drawn, monte_carlo};
 pub use parser::{Written, read_definitions};
 pub use program::{Definition, Draft, Place, Program};
 pub use rewrite::{Act, Change, Gathered, Otherwise, Work};
-pub use vocabulary::{Given, Material, Quantity, ReadingName, Repeats, Vocabulary};
+pub use vocabulary::{Given, Material, Quantity, ReadingName, Repeats, Vocabulary, Writing};

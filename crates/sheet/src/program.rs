@@ -7,7 +7,7 @@
 use crate::Written;
 use crate::expression::{Expression, Kind, Leaf};
 use crate::parser::parse_expression;
-use crate::vocabulary::{Given, Repeats};
+use crate::vocabulary::{Given, Repeats, Writing};
 use measure::{Dimension, Unit};
 use std::ops::Range;
 
@@ -78,6 +78,8 @@ pub struct Program {
     pub(crate) steps: Vec<Op>,
     /// The nodes by place: each alone, or those of all trials together.
     pub(crate) spans: Vec<Place>,
+    /// How numbers are read and written.
+    pub(crate) writing: Writing,
 }
 
 /// One step of the program; the numbers are earlier nodes.
@@ -129,6 +131,8 @@ pub(crate) enum Fold {
     Largest,
     /// Mean of the best concordant set within this limit, in base units.
     ConcordantMean(f64),
+    /// Mean of all but the one that Grubbs' test marks.
+    MeanWithoutOutlier,
     /// The later of the last two in a row that agree within this limit, in base units; the last one until two do.
     LastAgreeing(f64),
 }
@@ -171,6 +175,12 @@ pub(crate) fn length(repeats: Option<&Repeats>) -> usize {
 }
 
 impl Program {
+    /// How numbers are read and written.
+    #[must_use]
+    pub fn writing(&self) -> Writing {
+        self.writing
+    }
+
     /// The definitions, in order.
     #[must_use]
     pub fn definitions(&self) -> &[Definition] {

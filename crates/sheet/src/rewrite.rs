@@ -42,7 +42,7 @@ pub enum Work<'p> {
 pub enum Gathered {
     /// All accurate ones.
     Mean,
-    /// Those that agree.
+    /// Those that agree, or all that an outlier test leaves.
     ConcordantMean,
     /// In any other way.
     Other,
@@ -135,7 +135,7 @@ impl Program {
             Node::Function(Function::PowerOfTen, _) => Work::PowerOfTen,
             Node::Limiting(of) => Work::Limiting(of.len()),
             Node::Fold(Fold::Mean, _) => Work::Fold(Gathered::Mean),
-            Node::Fold(Fold::ConcordantMean(_), _) => Work::Fold(Gathered::ConcordantMean),
+            Node::Fold(Fold::ConcordantMean(_) | Fold::MeanWithoutOutlier, _) => Work::Fold(Gathered::ConcordantMean),
             Node::Fold(..) => Work::Fold(Gathered::Other),
             Node::Formula(_) => Work::Formula,
             Node::Negative(_) | Node::Power(..) | Node::Same(_) | Node::Function(..) | Node::Ph(..) => Work::Other,

@@ -2,7 +2,8 @@
 
 use crate::Precision;
 use chem::{Coefficient, Formula, MassTable};
-use measure::{Contribution, Decimal, Distribution, Instrument, Source, Unit, rectangular};
+use measure::rounding::{Ties, WholeNumbers};
+use measure::{Contribution, Decimal, Instrument, Source, Tolerances, Unit};
 
 /// A reading by the name the sheet uses.
 #[derive(Debug, Clone, PartialEq)]
@@ -58,6 +59,17 @@ pub struct Material {
     pub mass_concentration: Option<Quantity>,
 }
 
+/// How a school reads and writes numbers.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Writing {
+    /// Where a digit 5 followed by nothing goes.
+    pub fives: Ties,
+    /// What the zeros at the end of a whole number say.
+    pub whole_numbers: WholeNumbers,
+    /// How a tolerance lies.
+    pub tolerances: Tolerances,
+}
+
 /// Everything a sheet's names can stand for.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Vocabulary {
@@ -69,6 +81,8 @@ pub struct Vocabulary {
     pub masses: MassTable,
     /// Take them as exact, given the table.
     pub masses_exact: bool,
+    /// How numbers are read and written.
+    pub writing: Writing,
     /// Ratios of two materials that meet in a reaction of their own, beside the one that the coefficients are of.
     pub ratios: Vec<(String, String, Coefficient)>,
 }
@@ -93,12 +107,12 @@ pub struct Given {
 impl Given {
     /// A reading as typed on an instrument.
     #[must_use]
-    pub fn reading(symbol: &str, typed: Decimal, unit: &Unit, instrument: &Instrument) -> Given {
+    pub fn reading(symbol: &str, typed: Decimal, unit: &Unit, instrument: &Instrument, by: Writing) -> Given {
         let mut given = Given::exact_digits(typed, unit);
-        given.precision = Precision::of(typed, unit);
+        given.precision = Precision::of(typed, unit, by.whole_numbers);
         given.half_division = unit.difference_to_base(instrument.resolution / 2.0);
         given.contributions = instrument
-            .contributions(symbol, typed.to_f64())
+            .contributions(symbol, typed.to_f64(), by.tolerances)
             .into_iter()
             .map(|c| Contribution { standard_uncertainty: unit.difference_to_base(c.standard_uncertainty), ..c })
             .collect();
@@ -107,29 +121,29 @@ impl Given {
 
     /// A tared weighing: the zero is a reading as well.
     #[must_use]
-    pub fn tared(symbol: &str, typed: Decimal, unit: &Unit, instrument: &Instrument) -> Given {
-        let mut given = Given::reading(symbol, typed, unit, instrument);
+    pub fn tared(symbol: &str, typed: Decimal, unit: &Unit, instrument: &Instrument, by: Writing) -> Given {
+        let mut given = Given::reading(symbol, typed, unit, instrument, by);
         given.half_division *= 2.0;
         given.contributions = instrument
-            .tared_contributions(symbol, typed.to_f64())
+            .tared_contributions(symbol, typed.to_f64(), by.tolerances)
             .into_iter()
             .map(|c| Contribution { standard_uncertainty: unit.difference_to_base(c.standard_uncertainty), ..c })
             .collect();
         given
     }
 
-    /// A stated quantity of a material, known within its half-width (rectangular).
+    /// A stated quantity of a material, known within its half-width.
     ///
     /// Its digits limit the figures of a result: 25.00 mL of 1.00 mol/L hold 25.0 mmol.
     #[must_use]
-    pub fn stated(what: String, quantity: &Quantity) -> Given {
+    pub fn stated(what: String, quantity: &Quantity, by: Writing) -> Given {
         let mut given = Given::exact_digits(quantity.value, &quantity.unit);
-        given.precision = Precision::of(quantity.value, &quantity.unit);
+        given.precision = Precision::of(quantity.value, &quantity.unit, by.whole_numbers);
         if quantity.half_width > 0.0 {
             given.contributions = vec![Contribution {
                 source: Source::Stated(what),
-                standard_uncertainty: quantity.unit.difference_to_base(rectangular(quantity.half_width)),
-                distribution: Distribution::Rectangular,
+                standard_uncertainty: quantity.unit.difference_to_base(by.tolerances.standard(quantity.half_width)),
+                distribution: by.tolerances.distribution(),
             }];
         }
         given

@@ -24,6 +24,7 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/04-classes.sql")),
     M::up(include_str!("../migrations/05-benches.sql")),
     M::up(include_str!("../migrations/06-one-fold.sql")),
+    M::up(include_str!("../migrations/07-the-school.sql")),
 ];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 

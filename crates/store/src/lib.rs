@@ -19,6 +19,7 @@ mod practicals;
 mod room;
 mod runs;
 mod said;
+mod school;
 mod visits;
 
 pub use chain::{Head, Verified};
@@ -31,3 +32,4 @@ pub use people::{Holder, Person, Session};
 pub use practicals::{LIBRARY, PracticalVersion};
 pub use runs::{Group, NewGroup, NewRun, OfClass, Run};
 pub use said::{NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said, Statement};
+pub use school::Chosen;

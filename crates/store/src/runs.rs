@@ -8,11 +8,12 @@ use crate::said::{NewEvent, RunStatement};
 use crate::visits::{seat, set_visits};
 use lab::bench::{Actor, Room, RoomItem};
 use lab::roll::Visit;
-use practical::Allotted;
+use practical::{Allotted, School};
+use rusqlite::types::Type;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
 
 /// One run of a practical with a class.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Run {
     /// Id.
     pub id: i64,
@@ -36,6 +37,8 @@ pub struct Run {
     pub photos: bool,
     /// The edition of the relative atomic masses that it is computed with.
     pub masses: String,
+    /// What the school had chosen when it was opened.
+    pub school: School,
 }
 
 /// One group of a run.
@@ -84,7 +87,7 @@ pub enum OfClass {
 }
 
 /// A run to be opened.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct NewRun {
     /// The practical.
     pub practical: String,
@@ -104,12 +107,14 @@ pub struct NewRun {
     pub photos: bool,
     /// The edition of the relative atomic masses.
     pub masses: String,
+    /// What the school has chosen.
+    pub school: School,
     /// In ms.
     pub now: i64,
 }
 
 const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, r.class_id, k.name, r.code, r.opened_at,
-                          r.closed_at, r.paused_at, r.photos, r.masses
+                          r.closed_at, r.paused_at, r.photos, r.masses, r.school
                    FROM run r JOIN class k ON k.id = r.class_id";
 const GROUP: &str =
     "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, bench, merged_into FROM bench_group";
@@ -129,11 +134,12 @@ impl Store {
                 },
             };
             c.execute(
-                "INSERT INTO run (practical_id, practical_version, class_id, code, opened_at, photos, masses)
-                 VALUES (:practical, :version, :class, :code, :now, :photos, :masses)",
+                "INSERT INTO run (practical_id, practical_version, class_id, code, opened_at, photos, masses, school)
+                 VALUES (:practical, :version, :class, :code, :now, :photos, :masses, :school)",
                 named_params! {
                     ":practical": new.practical, ":version": new.version, ":class": class, ":code": new.code,
                     ":now": new.now, ":photos": new.photos, ":masses": new.masses,
+                    ":school": serde_json::to_string(&new.school)?,
                 },
             )?;
             let run = c.last_insert_rowid();
@@ -380,7 +386,12 @@ fn to_run(r: &Row<'_>) -> rusqlite::Result<Run> {
         paused_at: r.get(8)?,
         photos: r.get(9)?,
         masses: r.get(10)?,
+        school: school_of(&r.get::<_, String>(11)?)?,
     })
+}
+
+fn school_of(body: &str) -> rusqlite::Result<School> {
+    serde_json::from_str(body).map_err(|e| rusqlite::Error::FromSqlConversionFailure(11, Type::Text, e.into()))
 }
 
 fn to_group(r: &Row<'_>) -> rusqlite::Result<Group> {

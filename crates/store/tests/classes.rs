@@ -45,6 +45,7 @@ fn school() -> School {
             visits: vec![Visit { nr: 1, begins_at: 100, minutes: 90 }, Visit { nr: 2, begins_at: 900, minutes: 60 }],
             photos: false,
             masses: "standard abridged values, 2021".into(),
+            school: practical::School::default(),
             now: 2,
         })
         .unwrap()

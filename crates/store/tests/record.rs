@@ -30,6 +30,7 @@ fn school() -> School {
         visits: Vec::new(),
         photos: false,
         masses: String::new(),
+        school: practical::School::default(),
         now: 2,
     };
     let run = store.open_run(new).unwrap().id;

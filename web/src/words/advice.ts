@@ -25,6 +25,12 @@ const matters: Wording<Matter> = {
           ? `${m.trials} of ${m.wanted} accurate trials done.`
           : `${m.trials} of ${m.wanted} accurate trials done. The concentrations are compared, not the titres.`
         : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd.text}.`,
+  'trials-count': (m) =>
+    m.set_aside == null
+      ? `Enough: ${m.trials} accurate trials, and none stands apart.`
+      : `Enough: trial ${m.set_aside} stands apart and is left out; the other ${m.trials} count.`,
+  'outlier-test-waits': (m) => outlierWaits(m),
+  'dried-for-its-time': () => 'Dried for its full time: one weighing is enough here.',
   'next-titre': (m) =>
     m.on_scale
       ? `Trial ${m.trial} should take about ${m.about}. Slow down from ${m.slow_from} on the burette.`
@@ -121,3 +127,12 @@ function departed(m: Extract<Matter, { kind: 'departed' }>): string {
 
 /** What there is to tell, as a sentence for the bench: what to do comes first. */
 export const adviceWords = (a: Advice) => say(matters, a.matter)
+
+/** Too few trials for an outlier test, or one of only three stands apart. */
+function outlierWaits(m: Extract<Matter, { kind: 'outlier-test-waits' }>): string {
+  if (m.trials < m.wanted) return `${m.trials} of ${m.wanted} accurate trials done.`
+  const apart = m.set_aside == null ? '' : `Trial ${m.set_aside} stands apart. `
+  return m.left > 0
+    ? `${apart}Of three trials that says little: run one more.`
+    : `${apart}There is no place for one more: show your instructor.`
+}

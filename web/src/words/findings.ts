@@ -20,6 +20,7 @@ const findings: Wording<Finding> = {
     f.typed < f.expected
       ? `The instrument shows ${f.expected} decimals; ${f.typed === 0 ? 'none' : f.typed} written. A zero at the end counts.`
       : `The instrument shows ${f.expected} decimals; ${f.typed} written.`,
+  'between-halves': (f) => `Burettes are read to half a division here: ${f.low} or ${f.high}?`,
   'lighter-than-container': (f) => `${f.by} less than the ${f.container}: swapped, or another dish?`,
   'not-the-mark': (f) => `A pipette delivers its mark, ${f.nominal}. Was something else used?`,
   'below-its-partner': (f) => `${f.by} less than the ${f.partner}: are the two swapped?`,

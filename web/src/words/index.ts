@@ -19,3 +19,14 @@ export {
 } from './verdicts'
 export { benchSlipName, placeName, placeWords, slipDid, slipHint, slipName } from './slips'
 export { doubtWords, neededWords } from './doubts'
+export {
+  agreementKind,
+  agreementLimit,
+  agreementRules,
+  massesWords,
+  schoolChoices,
+  schoolQuestions,
+  schoolWords,
+  type AgreementKind,
+  type SchoolQuestion,
+} from './school'

@@ -25,6 +25,11 @@ const digits: Wording<DigitsVerdict> = {
   right: () => 'right',
   'too-many': (v) => `too many: ${v.typed} where the readings give ${v.wanted}`,
   'too-few': (v) => `too few: ${v.typed} where the readings give ${v.wanted}`,
+  'by-another-school': (v) =>
+    v.rule === 'fives'
+      ? `right; your school rounds this five to ${v.here}`
+      : `right by another rule; your school writes ${v.here}`,
+  ambiguous: (v) => `cannot tell: ${v.least} or ${v.most} figures, a zero may count or not`,
   'not-judged': () => 'not judged',
 }
 
@@ -53,6 +58,8 @@ const digitsStates: { [K in DigitsVerdict['kind']]: StateKind } = {
   right: 'settled',
   'too-many': 'doubtful',
   'too-few': 'doubtful',
+  'by-another-school': 'settled',
+  ambiguous: 'waiting',
   'not-judged': 'waiting',
 }
 

@@ -74,7 +74,7 @@ impl Reach<'_> {
 
     fn molar_mass(&mut self, place: Place, symbol: &str) {
         let (Some(formula), Some(right)) = (self.formula_of(symbol), self.number(place)) else { return };
-        let mass = |f: &Formula| f.molar_mass(&self.practical.masses).ok().map(|m| m.value);
+        let mass = |f: &Formula| f.molar_mass(&self.practical.school.atomic_masses).ok().map(|m| m.value);
         let mut found: Vec<(Slip, f64, Option<f64>, String)> = Vec::new();
         let water = Formula::parse("H2O").ok().and_then(|f| mass(&f)).unwrap_or(f64::NAN);
         let written = formula.typed();

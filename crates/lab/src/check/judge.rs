@@ -5,13 +5,13 @@
 //! interval is capped: "6 g" for 6.16 g is too few digits to judge, not a lucky hit. What has the digits that are asked for
 //! is never too few to judge, however near to zero it lies.
 
-use super::verdict::{Comparison, DigitsVerdict, UnitVerdict, ValueVerdict};
+use super::verdict::{Comparison, DigitsVerdict, UnitVerdict, ValueVerdict, WrittenBy};
 use crate::bench::Answer;
-use measure::rounding::{Ties, decimal_of, figures};
+use measure::rounding::{Ties, WholeNumbers, decimal_of, figures};
 use measure::{Decimal, Unit};
 use practical::file::DigitsPolicy;
 use practical::{Practical, ResultSpec};
-use sheet::Precision;
+use sheet::{Precision, Value};
 
 /// A half-width wider than this part of the value is too few digits to judge.
 const WIDEST: f64 = 0.04;
@@ -86,7 +86,7 @@ fn has_the_digits(result: &ResultSpec, typed: Decimal, unit: &Unit, precision: P
     let by_policy = match result.digits {
         DigitsPolicy::Exactly(n) => most >= n,
         DigitsPolicy::AtLeastTwo => most >= 2,
-        DigitsPolicy::AsFewest | DigitsPolicy::AsFewestWithinOne => false,
+        DigitsPolicy::AsFewest | DigitsPolicy::AsFewestWithinOne | DigitsPolicy::ToUncertainty => false,
     };
     let by_figures = precision.figures().is_some_and(|wanted| most >= wanted);
     by_policy || by_figures || finer(typed, unit, precision).is_some_and(|places| places >= 0)
@@ -105,34 +105,107 @@ fn finer(typed: Decimal, unit: &Unit, precision: Precision) -> Option<i32> {
     Some(places)
 }
 
-/// Digits are too many, or too few, where figures and last place both say so. One more than the fewest is a guard digit and
-/// no fault.
+/// The digits of a right number, by the rules of the school: as it writes results, or right as another does.
 pub(super) fn judge_digits(
+    practical: &Practical,
     result: &ResultSpec,
     typed: Decimal,
     unit: &Unit,
-    (expected, precision): (f64, Precision),
+    expected: &Value,
 ) -> DigitsVerdict {
-    // What the program shows, it takes.
-    let shown = decimal_of(unit.from_base(expected)).map(|d| precision.rounded(d, unit, Ties::HalfUp));
+    let by = |policy| {
+        let precision = precision_by(policy, expected, &result.unit);
+        digits_by(policy, practical.school.whole_numbers, typed, unit, precision)
+    };
+    let precision = precision_by(result.digits, expected, &result.unit);
+    let written = |ties| decimal_of(unit.from_base(expected.value)).map(|d| precision.rounded(d, unit, ties));
+    let fives = practical.school.fives;
+    let is = |shown: Option<Decimal>| shown.is_some_and(|s| s.to_string() == typed.to_string());
     let exactly = matches!(result.digits, DigitsPolicy::Exactly(_));
-    if !exactly && shown.is_some_and(|s| s.to_string() == typed.to_string()) {
+    let elsewhere = |rule| {
+        let here = written(fives).map_or_else(String::new, |d| d.to_string());
+        DigitsVerdict::ByAnotherSchool { rule, here }
+    };
+    // What the program shows, it takes.
+    if !exactly && is(written(fives)) {
         return DigitsVerdict::Right;
     }
-    let Some(figures) = typed.significant_figures() else { return DigitsVerdict::NotJudged };
-    let (wanted, more, fewer) = match (result.digits, precision.figures()) {
+    let other_way = match fives {
+        Ties::HalfUp => Ties::HalfEven,
+        Ties::HalfEven => Ties::HalfUp,
+    };
+    if !exactly && is(written(other_way)) {
+        return elsewhere(WrittenBy::Fives);
+    }
+    let own = by(result.digits);
+    let another = match result.digits {
+        DigitsPolicy::AsFewest => DigitsPolicy::ToUncertainty,
+        DigitsPolicy::ToUncertainty => DigitsPolicy::AsFewest,
+        DigitsPolicy::AsFewestWithinOne | DigitsPolicy::AtLeastTwo | DigitsPolicy::Exactly(_) => return own,
+    };
+    let wrong = matches!(own, DigitsVerdict::TooMany { .. } | DigitsVerdict::TooFew { .. });
+    if wrong && by(another) == DigitsVerdict::Right { elsewhere(WrittenBy::Digits) } else { own }
+}
+
+/// What the digits of a recomputed value claim, by how a result is written.
+pub(crate) fn precision_by(policy: DigitsPolicy, value: &Value, unit: &Unit) -> Precision {
+    match policy {
+        DigitsPolicy::ToUncertainty => {
+            Precision::by_uncertainty(value.value, value.standard_uncertainty, unit).unwrap_or(value.precision)
+        }
+        DigitsPolicy::AsFewest
+        | DigitsPolicy::AsFewestWithinOne
+        | DigitsPolicy::AtLeastTwo
+        | DigitsPolicy::Exactly(_) => value.precision,
+    }
+}
+
+/// Digits are too many, or too few, where figures and last place both say so. One more than the fewest is a guard digit and
+/// no fault.
+fn digits_by(
+    policy: DigitsPolicy,
+    zeros: WholeNumbers,
+    typed: Decimal,
+    unit: &Unit,
+    precision: Precision,
+) -> DigitsVerdict {
+    let Some(least) = typed.significant_figures() else { return DigitsVerdict::NotJudged };
+    let most = figures_at_most(typed);
+    match zeros {
+        WholeNumbers::PlaceHolders => digits_of(policy, (typed, least), unit, precision),
+        WholeNumbers::Counted => digits_of(policy, (typed, most), unit, precision),
+        WholeNumbers::Ambiguous => {
+            let (few, many) =
+                (digits_of(policy, (typed, least), unit, precision), digits_of(policy, (typed, most), unit, precision));
+            if std::mem::discriminant(&few) == std::mem::discriminant(&many) {
+                many
+            } else {
+                DigitsVerdict::Ambiguous { least, most }
+            }
+        }
+    }
+}
+
+/// The same, of a number with so many figures.
+fn digits_of(
+    policy: DigitsPolicy,
+    (typed, figures): (Decimal, u32),
+    unit: &Unit,
+    precision: Precision,
+) -> DigitsVerdict {
+    let (wanted, more, fewer) = match (policy, precision.figures()) {
         (DigitsPolicy::Exactly(n), _) => (n, 0, 0),
         (_, None) => return DigitsVerdict::NotJudged,
         (DigitsPolicy::AtLeastTwo, Some(_)) => (2, u32::MAX - 2, 0),
-        (DigitsPolicy::AsFewest, Some(wanted)) => (wanted, 1, 0),
+        (DigitsPolicy::AsFewest | DigitsPolicy::ToUncertainty, Some(wanted)) => (wanted, 1, 0),
         (DigitsPolicy::AsFewestWithinOne, Some(wanted)) => (wanted, 1, 1),
     };
+    let exactly = matches!(policy, DigitsPolicy::Exactly(_));
     let place = finer(typed, unit, precision).filter(|_| !exactly).map(i64::from);
-    let most = figures_at_most(typed);
     if figures > wanted + more && place.is_none_or(|p| p > i64::from(more)) {
         DigitsVerdict::TooMany { typed: figures, wanted }
-    } else if most + fewer < wanted && place.is_none_or(|p| -p > i64::from(fewer)) {
-        DigitsVerdict::TooFew { typed: most, wanted }
+    } else if figures + fewer < wanted && place.is_none_or(|p| -p > i64::from(fewer)) {
+        DigitsVerdict::TooFew { typed: figures, wanted }
     } else {
         DigitsVerdict::Right
     }

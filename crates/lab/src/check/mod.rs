@@ -22,6 +22,8 @@ mod smallest;
 mod sums;
 mod verdict;
 
+pub(crate) use judge::precision_by;
 pub use verdict::{
     Comparison, Diagnosis, DigitsVerdict, Explanation, Labelled, SlipPlace, Stands, UnitVerdict, ValueVerdict, Verdict,
+    WrittenBy,
 };

@@ -2,7 +2,7 @@
 
 use super::diagnosis::{Way, diagnose};
 use super::formulas;
-use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value};
+use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value, precision_by};
 use super::on_the_way::{Earlier, Sums};
 use super::reach::{Made, Reach};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
@@ -73,7 +73,7 @@ impl Sums<'_> {
             (Said::Number(typed), Ok(expected)) => self.number(result, answer, typed, &expected),
             (Said::Formula(formula), Ok(_)) => {
                 let (value, diagnosis) = formulas::judge(self, result, &formula);
-                if let Ok(own) = Substitute::formula(&formula, &self.practical.masses) {
+                if let Ok(own) = Substitute::formula(&formula, &self.practical.school.atomic_masses) {
                     let right = value == ValueVerdict::Right;
                     self.earlier.push(Earlier { result: result.name.clone(), own, right });
                 }
@@ -99,29 +99,36 @@ impl Sums<'_> {
     }
 
     fn number(&mut self, result: &ResultSpec, answer: &Answer, typed: Decimal, expected: &Value) -> Verdict {
-        let beside = (expected.value, expected.precision);
+        let beside = (expected.value, precision_by(result.digits, expected, &result.unit));
         let (unit, read_in) = judge_unit(result, answer, typed, beside);
         let mut value = judge_value(result, typed, &read_in, beside);
         if value == ValueVerdict::Wrong && self.is_legitimate(result, typed, &read_in, expected.precision) {
             value = ValueVerdict::Right;
         }
-        let mut digits_of = beside;
+        let mut digits_of = expected.clone();
         let mut diagnosis = Diagnosis::default();
         if value == ValueVerdict::Wrong {
             if let Some((origins, own)) = self.carried_forward(result, typed, &read_in) {
                 // Right with its own rounding of earlier right answers is simply right.
                 value = if origins.is_empty() { ValueVerdict::Right } else { ValueVerdict::CarriedForward { origins } };
-                digits_of = own;
+                (digits_of.value, digits_of.precision) = own;
             } else {
                 diagnosis = self.explain(result, typed, &read_in, expected.precision.figures());
             }
         }
         let good = matches!(value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
         let good_by_itself = value == ValueVerdict::Right;
-        let digits = if good { judge_digits(result, typed, &read_in, digits_of) } else { DigitsVerdict::NotJudged };
+        let digits = if good {
+            judge_digits(self.practical, result, typed, &read_in, &digits_of)
+        } else {
+            DigitsVerdict::NotJudged
+        };
         self.earlier.push(Earlier {
             result: result.name.clone(),
-            own: Substitute { value: read_in.to_base(typed.to_f64()), precision: Precision::of(typed, &read_in) },
+            own: Substitute {
+                value: read_in.to_base(typed.to_f64()),
+                precision: Precision::of(typed, &read_in, self.practical.school.whole_numbers),
+            },
             right: value == ValueVerdict::Right,
         });
         let answered = read_in.to_base(typed.to_f64());

@@ -25,7 +25,13 @@ impl Stands {
         let well_written = match (unit, digits) {
             (UnitVerdict::Missing | UnitVerdict::Wrong { .. }, _)
             | (UnitVerdict::Right, DigitsVerdict::TooMany { .. } | DigitsVerdict::TooFew { .. }) => false,
-            (UnitVerdict::Right, DigitsVerdict::Right | DigitsVerdict::NotJudged) => true,
+            (
+                UnitVerdict::Right,
+                DigitsVerdict::Right
+                | DigitsVerdict::ByAnotherSchool { .. }
+                | DigitsVerdict::Ambiguous { .. }
+                | DigitsVerdict::NotJudged,
+            ) => true,
         };
         match value {
             ValueVerdict::Right | ValueVerdict::CarriedForward { .. } if !well_written => Stands::Written,
@@ -84,7 +90,10 @@ impl Verdict {
         let digits = match self.digits {
             DigitsVerdict::TooMany { .. } => Some(Slip::DigitsTooMany),
             DigitsVerdict::TooFew { .. } => Some(Slip::DigitsTooFew),
-            DigitsVerdict::Right | DigitsVerdict::NotJudged => None,
+            DigitsVerdict::Right
+            | DigitsVerdict::ByAnotherSchool { .. }
+            | DigitsVerdict::Ambiguous { .. }
+            | DigitsVerdict::NotJudged => None,
         };
         self.diagnosis.named.iter().map(|e| e.slip).chain(unit).chain(digits).collect()
     }
@@ -162,8 +171,33 @@ pub enum DigitsVerdict {
         /// Figures earned.
         wanted: u32,
     },
+    /// Right as another school writes it; nothing is lost by it.
+    ByAnotherSchool {
+        /// Where this school writes it otherwise.
+        rule: WrittenBy,
+        /// As this school writes it.
+        here: String,
+    },
+    /// Zeros at the end of a whole number may count or not: it depends on that.
+    Ambiguous {
+        /// Figures where they do not.
+        least: u32,
+        /// Figures where they do.
+        most: u32,
+    },
     /// There is nothing to hold them against, or the number is not right in the first place.
     NotJudged,
+}
+
+/// A choice of schools in writing a result.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum WrittenBy {
+    /// A five was rounded the other way.
+    Fives,
+    /// The digits follow the significant figures where the school goes by the uncertainty, or the other way round.
+    Digits,
 }
 
 /// The answer beside the recomputed value, in the unit asked for.

@@ -130,6 +130,30 @@ pub enum Matter {
         /// What it may be.
         limit: Figure,
     },
+    /// Trials enough, and an outlier test has looked at them: all that it left count.
+    TrialsCount {
+        /// What is compared.
+        of: ComparedTrials,
+        /// How many accurate trials count.
+        trials: u32,
+        /// The one that the test marked, counted from 1.
+        set_aside: Option<u32>,
+    },
+    /// One more before an outlier test says anything: too few, or one of three was marked.
+    OutlierTestWaits {
+        /// What is compared.
+        of: ComparedTrials,
+        /// How many accurate trials there are.
+        trials: u32,
+        /// How many are wanted.
+        wanted: u32,
+        /// The one that it would set aside, counted from 1.
+        set_aside: Option<u32>,
+        /// Places that are left for one more.
+        left: u32,
+    },
+    /// Dried for the time of its step, where the school weighs once.
+    DriedForItsTime,
     /// Where the next titration should end.
     NextTitre {
         /// Counted from 1.

@@ -10,10 +10,10 @@ use super::{Advice, Matter, Standing, Titre, fixed, number};
 use crate::Figure;
 use crate::evaluated::{Evaluated, inputs};
 use measure::rounding::{decimal_of, figures};
-use measure::{Concordance, Decimal, Source, Unit, concordance};
+use measure::{Concordance, Decimal, Source, Unit, concordance, grubbs};
 use practical::file::{Judgement, Stop, TitreItem};
 use practical::statistics::summary;
-use practical::{Agreement, Amount, Compared, Practical, Reading, Rule};
+use practical::{Agreement, Amount, Compared, Dry, Practical, Reading, Rule};
 use sheet::{Outcome, Value};
 use std::collections::BTreeMap;
 
@@ -21,6 +21,8 @@ use std::collections::BTreeMap;
 const SLOW_BEFORE_ML: f64 = 1.0;
 /// So many times the limit for constant mass is no scatter of a balance.
 const CLEARLY: f64 = 3.0;
+/// Of so many values an outlier test says little.
+const TOO_FEW_FOR_A_TEST: usize = 3;
 /// Trials may scatter so many times what the instruments let expect.
 const AS_EXPECTED: f64 = 2.0;
 
@@ -107,6 +109,10 @@ impl Evaluated<'_> {
         if trials == 0 {
             return None;
         }
+        if agreement.rule == Rule::OutlierTest {
+            let left = repeats.most.saturating_sub(self.all_delivered(titre)?.len());
+            return Some(after_outlier_test(step, &agreement, &each, left));
+        }
         let (allowed, limit) = self.allowed(titre, &agreement)?;
         let found = rsd(&values);
         let percent = Unit::parse("%").ok()?;
@@ -153,6 +159,7 @@ impl Evaluated<'_> {
     fn allowed(&self, titre: &TitreItem, agreement: &Agreement<'_>) -> Option<(f64, Figure)> {
         let percent = Unit::parse("%").ok()?;
         match &agreement.rule {
+            Rule::OutlierTest => None,
             Rule::Rsd(text) => {
                 let stated = Amount::parse(text).ok()?;
                 Some((stated.base(), Figure::stated(text, &stated)))
@@ -302,6 +309,7 @@ impl Evaluated<'_> {
                 let because = self.entries.deviations.iter().rev().find_map(because)?;
                 judge(Standing::Doubtful, Matter::WeighedOnce { because })
             }
+            _ if self.practical.school.dry == Dry::FixedTime => judge(Standing::Settled, Matter::DriedForItsTime),
             difference => {
                 let difference = difference.map(|d| Figure::of(d, unit));
                 judge(Standing::Waiting, Matter::OnceAgain { difference, within })
@@ -357,6 +365,23 @@ fn range(values: &[Decimal], set: &[usize]) -> Option<Decimal> {
 fn rsd(values: &[f64]) -> Option<f64> {
     let spread = summary(values).ok()?.spread?;
     spread.rsd_percent.map(|r| r.abs() / 100.0)
+}
+
+/// All accurate trials but one that Grubbs' test marks. Of three it says little: another one is asked for then.
+fn after_outlier_test(step: u32, agreement: &Agreement<'_>, each: &[(usize, f64)], left: usize) -> Advice {
+    let values: Vec<f64> = each.iter().map(|(_, v)| *v).collect();
+    let marked = grubbs(&values).filter(|g| g.outlier).map(|g| number(each[g.suspect].0 + 1));
+    let (of, trials) = (agreement.of.into(), number(each.len()));
+    let doubtful = marked.is_some() && each.len() == TOO_FEW_FOR_A_TEST;
+    let (standing, matter) = if each.len() >= agreement.wanted && !doubtful {
+        let counted = trials - u32::from(marked.is_some());
+        (Standing::Settled, Matter::TrialsCount { of, trials: counted, set_aside: marked })
+    } else {
+        let (wanted, left) = (number(agreement.wanted), number(left));
+        let standing = if left == 0 { Standing::Doubtful } else { Standing::Waiting };
+        (standing, Matter::OutlierTestWaits { of, trials, wanted, set_aside: marked, left })
+    };
+    judged(step, standing, Judgement::Concordance, matter)
 }
 
 /// The one trial without which the others, three at least in all, would agree; none where that could be several.

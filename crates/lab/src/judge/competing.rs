@@ -105,7 +105,7 @@ impl Found<'_> {
     }
 
     fn molar_mass(&self, m: &Material) -> Option<f64> {
-        Some(m.formula.as_ref()?.molar_mass(&self.practical.masses).ok()?.value)
+        Some(m.formula.as_ref()?.molar_mass(&self.practical.school.atomic_masses).ok()?.value)
     }
 
     fn definition(&self, name: &str) -> Option<f64> {

@@ -79,7 +79,7 @@ impl Evaluated<'_> {
 
     /// Amount of substance in a quantity (g or L), mol.
     fn moles(&self, material: &Material, quantity: f64) -> Option<f64> {
-        let m = material.formula.as_ref()?.molar_mass(&self.practical.masses).ok()?.value;
+        let m = material.formula.as_ref()?.molar_mass(&self.practical.school.atomic_masses).ok()?.value;
         material.supply.moles(quantity, m)
     }
 

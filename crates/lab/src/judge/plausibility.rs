@@ -34,6 +34,13 @@ pub enum Finding {
         /// As typed.
         typed: u32,
     },
+    /// A burette that is read to half a division here, with another last digit than 0 or 5.
+    BetweenHalves {
+        /// The half division below.
+        low: String,
+        /// The one above.
+        high: String,
+    },
     /// A container with its contents that weighs less than the container.
     LighterThanContainer {
         /// Label of the container's reading.
@@ -110,6 +117,7 @@ impl Finding {
             }
             Finding::SwappedAgainstRepeat { .. } => Finding::SwappedAgainstRepeat { reads: None },
             Finding::Decimals { .. }
+            | Finding::BetweenHalves { .. }
             | Finding::LighterThanContainer { .. }
             | Finding::NotTheMark { .. }
             | Finding::BelowItsPartner { .. }
@@ -127,6 +135,7 @@ impl Finding {
                 Standing::Wrong
             }
             Finding::Decimals { .. }
+            | Finding::BetweenHalves { .. }
             | Finding::NotTheMark { .. }
             | Finding::FarFromPlan { .. }
             | Finding::SwappedAgainstRepeat { .. }
@@ -169,6 +178,8 @@ impl Evaluated<'_> {
         let expected = how.and_then(|h| h.on.as_ref()).map_or(reading.decimals, |i| reading.decimals_on(i));
         if value.decimals() != expected {
             findings.push(Finding::Decimals { expected, typed: value.decimals() });
+        } else if let Some(step) = practical.school.burette_step(on) {
+            findings.extend(between_steps(value, step));
         }
         let paired = !beside_its_pair.is_empty();
         if !paired && !findings.iter().any(|f| matches!(f, Finding::OutsideRange { .. })) {
@@ -317,6 +328,14 @@ impl Evaluated<'_> {
         let all: Vec<Fit> = moved.into_iter().chain(swapped).collect();
         <[Fit; 1]>::try_from(all).ok().map(|[only]| only)
     }
+}
+
+/// What lies between two steps to which an instrument is read.
+fn between_steps(value: Decimal, step: f64) -> Option<Finding> {
+    let steps = value.to_f64() / step;
+    let shown = |n: f64| fixed(n * step, value.decimals());
+    let between = (steps - steps.round()).abs() > 1e-6;
+    between.then(|| Finding::BetweenHalves { low: shown(steps.floor()), high: shown(steps.ceil()) })
 }
 
 /// The number with each pair of neighbouring, different digits exchanged.

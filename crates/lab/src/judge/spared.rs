@@ -52,8 +52,20 @@ impl Evaluated<'_> {
 
 /// Whether no further repeat is needed once this is said; none of what says nothing about repeats.
 fn settles_repeats(matter: &Matter) -> Option<bool> {
-    let settled =
-        matches!(matter, Matter::TitresAgree { .. } | Matter::TrialsAgree { .. } | Matter::ConstantMass { .. });
-    let open = matches!(matter, Matter::OneMore { .. } | Matter::AnotherTrial { .. } | Matter::OnceAgain { .. });
+    let settled = matches!(
+        matter,
+        Matter::TitresAgree { .. }
+            | Matter::TrialsAgree { .. }
+            | Matter::TrialsCount { .. }
+            | Matter::ConstantMass { .. }
+            | Matter::DriedForItsTime
+    );
+    let open = matches!(
+        matter,
+        Matter::OneMore { .. }
+            | Matter::AnotherTrial { .. }
+            | Matter::OutlierTestWaits { .. }
+            | Matter::OnceAgain { .. }
+    );
     (settled || open).then_some(settled)
 }

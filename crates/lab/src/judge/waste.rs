@@ -41,7 +41,7 @@ impl Evaluated<'_> {
             let material = practical.material(symbol)?;
             let (species, units) = material.species.as_ref()?;
             let amount = down.amounts(species)?.left / f64::from(*units);
-            let molar_mass = material.formula.as_ref().and_then(|f| f.molar_mass(&practical.masses).ok());
+            let molar_mass = material.formula.as_ref().and_then(|f| f.molar_mass(&practical.school.atomic_masses).ok());
             Some(LeftOver {
                 symbol: symbol.clone(),
                 name: material.name.clone(),

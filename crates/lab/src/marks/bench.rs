@@ -133,12 +133,16 @@ fn agreements(outcome: &GroupOutcome) -> Vec<f64> {
     let judged =
         outcome.advice.iter().filter(|a| matches!(a.judgement, Some(Judgement::Concordance | Judgement::Dryness)));
     let how = judged.filter_map(|a| match &a.matter {
-        Matter::TitresAgree { .. } | Matter::TrialsAgree { .. } | Matter::ConstantMass { .. } => Some(1.0),
+        Matter::TitresAgree { .. }
+        | Matter::TrialsAgree { .. }
+        | Matter::TrialsCount { .. }
+        | Matter::ConstantMass { .. }
+        | Matter::DriedForItsTime => Some(1.0),
         Matter::OneMore { closest, limit, .. } => Some(half(closest, limit)),
         Matter::AnotherTrial { rsd, limit, .. } => Some(half(rsd, limit)),
         Matter::OnceAgain { difference, within } => Some(half(difference, within)),
         // Of what is judged for dryness: the last weighing is no nearer to the one before.
-        Matter::WeighedOnce { .. } | Matter::HeavierAfterHeating { .. } => Some(0.0),
+        Matter::WeighedOnce { .. } | Matter::HeavierAfterHeating { .. } | Matter::OutlierTestWaits { .. } => Some(0.0),
         Matter::NextTitre { .. }
         | Matter::StopReached { .. }
         | Matter::StopNotYet { .. }

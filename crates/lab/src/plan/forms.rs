@@ -40,7 +40,7 @@ impl Setting<'_> {
         let (dry, _) = m.formula.as_ref()?.typed().split_once(['·', '*']).unwrap_or((m.formula.as_ref()?.typed(), ""));
         let form = |waters: &f64| {
             let formula = if *waters == 0.0 { dry.to_owned() } else { format!("{dry}·{}H2O", water_count(*waters)) };
-            let mass = Formula::parse(&formula).ok()?.molar_mass(&self.practical.masses).ok()?.value;
+            let mass = Formula::parse(&formula).ok()?.molar_mass(&self.practical.school.atomic_masses).ok()?.value;
             Some(AsHydrate {
                 waters: *waters,
                 formula,

@@ -246,7 +246,7 @@ impl Setting<'_> {
 
     /// Molar mass of a material, g/mol.
     fn molar_mass(&self, material: &Material) -> Option<f64> {
-        Some(material.formula.as_ref()?.molar_mass(&self.practical.masses).ok()?.value)
+        Some(material.formula.as_ref()?.molar_mass(&self.practical.school.atomic_masses).ok()?.value)
     }
 
     /// Amount of substance in a quantity of a material (g or L), in mol.

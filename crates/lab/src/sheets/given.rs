@@ -6,7 +6,7 @@ use crate::check::{Stands, ValueVerdict, Verdict};
 use crate::evaluated::{ResultOutcome, ResultState};
 use crate::marks::{BenchFound, BenchMark};
 use practical::slip::Slip;
-use practical::{Practical, ResultSpec};
+use practical::{Practical, ResultSpec, ShownUncertainty};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -41,6 +41,26 @@ pub struct GivenAnswer {
     pub comment: String,
     /// The value recomputed from the group's own readings, where values are given back.
     pub expected: Option<String>,
+    /// How sure that is, as the school shows it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sure: Option<Sure>,
+}
+
+/// How sure a value is, as a school shows it to its students.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum Sure {
+    /// Half a division of everything read, added up.
+    Apparatus {
+        /// In % of the value.
+        percent: String,
+    },
+    /// Expanded uncertainty, k = 2.
+    Expanded {
+        /// In the unit of the value.
+        text: String,
+    },
 }
 
 /// A slip as it is told.
@@ -94,7 +114,13 @@ impl Sheet<'_> {
     #[must_use]
     pub fn has_changed_since(&self, before: &Given) -> bool {
         let with_values = before.answers.values().any(|a| a.expected.is_some());
-        self.given(with_values) != *before
+        // How sure a value is was not given back by earlier versions of the program, and changes no mark.
+        let without = |given: &Given| {
+            let mut given = given.clone();
+            given.answers.values_mut().for_each(|a| a.sure = None);
+            given
+        };
+        without(&self.given(with_values)) != without(before)
     }
 
     fn answer(&self, answer: &Answer, spec: &ResultSpec, verdict: &Verdict, with_values: bool) -> GivenAnswer {
@@ -121,6 +147,17 @@ impl Sheet<'_> {
             most: most.method + most.value + most.unit + most.digits,
             comment: review.map(|r| r.comment.clone()).unwrap_or_default(),
             expected: self.expected(spec).filter(|_| with_values),
+            sure: self.sure(spec).filter(|_| with_values),
+        }
+    }
+
+    /// How sure the recomputed value is, as the school shows it.
+    fn sure(&self, spec: &ResultSpec) -> Option<Sure> {
+        let ResultState::Value(v) = &self.results.iter().find(|r| r.name == spec.name)?.state else { return None };
+        match self.practical.school.uncertainty {
+            ShownUncertainty::None => None,
+            ShownUncertainty::Apparatus => v.apparatus_percent.clone().map(|percent| Sure::Apparatus { percent }),
+            ShownUncertainty::Expanded => v.expanded.clone().map(|text| Sure::Expanded { text }),
         }
     }
 

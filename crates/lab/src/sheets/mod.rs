@@ -11,7 +11,7 @@ mod ruling;
 mod stale;
 
 pub use answering::{NoMoreAnswers, may_answer};
-pub use given::{Given, GivenAnswer, GivenSlip, Sheet};
+pub use given::{Given, GivenAnswer, GivenSlip, Sheet, Sure};
 pub use hint::Hint;
 pub use ruling::{Review, Ruling};
 pub use stale::stale;

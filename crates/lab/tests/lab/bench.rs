@@ -4,7 +4,7 @@ use lab::bench::{Departure, Deviation, Entries, Entry, Flag, Refusal, Room, Take
 use lab::evaluated::Evaluated;
 use lab::group::GroupOutcome;
 use lab::judge::{Advice, Matter, may_be_told};
-use practical::Practical;
+use practical::{Practical, School};
 use std::path::Path;
 use std::sync::Arc;
 
@@ -23,7 +23,11 @@ impl Bench {
     }
 
     pub fn on(text: &str) -> Bench {
-        let practical = Practical::parse(text).unwrap_or_else(|e| panic!("{e}"));
+        Bench::in_school(text, &School::default())
+    }
+
+    pub fn in_school(text: &str, school: &School) -> Bench {
+        let practical = Practical::parse_in(text, school).unwrap_or_else(|e| panic!("{e}"));
         Bench { practical: Arc::new(practical), room: Room::default(), entries: Entries::default() }
     }
 

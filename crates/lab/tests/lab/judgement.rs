@@ -663,7 +663,7 @@ fn a_liquor_that_was_read_counts_for_the_second_crop() {
     let told = |bench: &Bench| matters(bench, |m| matches!(m, Matter::SecondCrop { .. } | Matter::NoSecondCrop { .. }));
     assert!(told(&bench).is_empty(), "it is still to be read");
     assert!(matches!(&told(&bench.read("V_liquor", "4.00"))[..], [Matter::SecondCrop { gain, .. }] if gain == "2.1 g"));
-    let errors = practical::check(&text).errors;
+    let errors = practical::check(&text, &practical::School::default()).errors;
     assert!(errors.iter().any(|e| e.to_string().contains("there is no single reading 'V_liquor'")), "{errors:?}");
 }
 

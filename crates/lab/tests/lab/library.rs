@@ -57,7 +57,7 @@ fn every_file_is_sound_and_contradicts_itself_nowhere() {
     let library = library();
     assert!(library.len() >= 20);
     for (name, text) in &library {
-        let checked = check(text);
+        let checked = check(text, &practical::School::default());
         assert!(checked.errors.is_empty(), "{name}: {}", checked.errors[0]);
         let practical = checked.practical.unwrap();
         assert_eq!(practical.file.id, *name);

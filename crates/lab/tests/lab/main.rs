@@ -17,6 +17,7 @@ mod planning;
 mod record;
 mod refusals;
 mod roles;
+mod schools;
 mod several_visits;
 mod sheets;
 mod students;

@@ -4,7 +4,7 @@
 //! abridged atomic masses.
 
 use lab::plan::plan;
-use practical::check;
+use practical::{School, check};
 use serde_json::Value;
 
 const EPSOM: &str = include_str!("../../../../practicals/epsom-salt.practical.toml");
@@ -19,7 +19,7 @@ fn told(base: &str, changes: &[(&str, &str)], kind: &str) -> Vec<Value> {
         assert!(text.contains(from), "'{from}' is not in the text");
         text.replacen(from, to, 1)
     });
-    let checked = check(&text);
+    let checked = check(&text, &School::default());
     let practical = checked.practical.unwrap_or_else(|| panic!("{}", checked.errors[0]));
     let notes = plan(&practical).notes.into_iter();
     let told = notes.map(|n| (n.warns, serde_json::to_value(&n.what).unwrap()));
@@ -46,7 +46,7 @@ fn silent(base: &str, changes: &[(&str, &str)], kind: &str) {
 #[test]
 fn nothing_in_the_library_is_warned_of() {
     for text in [EPSOM, GYPSUM, IODIDE, SODIUM, STRONTIUM] {
-        let practical = check(text).practical.unwrap();
+        let practical = check(text, &School::default()).practical.unwrap();
         let plan = plan(&practical);
         let recipes = plan.recipes.iter().flat_map(|r| &r.notes);
         let warned: Vec<_> = plan.notes.iter().chain(recipes).filter(|n| n.warns).collect();
@@ -549,7 +549,7 @@ expected = "blue"
 /// Recipe B of the strontium sulfate: 7.00 mmol of sulfate over 5.63 mmol of strontium, 24 % over; 1.033 g.
 #[test]
 fn recipes_are_planned_each_for_itself() {
-    let plan = plan(&check(STRONTIUM).practical.unwrap());
+    let plan = plan(&check(STRONTIUM, &School::default()).practical.unwrap());
     let shown = |recipe: usize| {
         let r = &plan.recipes[recipe];
         let theory = r.results.iter().find(|p| p.name == "m_theory").unwrap();

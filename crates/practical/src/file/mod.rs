@@ -21,7 +21,7 @@ pub use results::{
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, SecondCrop, Step, Stop, Variant};
 
 use super::error::PracticalProblem;
-use super::{FORMAT, READ_AS_THEY_STAND, RoleItem};
+use super::{FORMAT, READ_AS_THEY_STAND, RoleItem, SchoolItem};
 use chem::MassTable;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -49,9 +49,12 @@ pub struct File {
     pub level: String,
     /// Lessons it takes.
     pub visits: u32,
-    /// Where molar masses come from.
+    /// Where molar masses come from; the school's choice if left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub atomic_masses: Option<MassTable>,
+    /// What is done otherwise than the school does it.
     #[serde(default)]
-    pub atomic_masses: MassTable,
+    pub school: SchoolItem,
     /// How several reactions belong together.
     #[serde(default)]
     pub arrangement: Arrangement,

@@ -222,6 +222,8 @@ pub enum DigitsPolicy {
     AtLeastTwo,
     /// This many.
     Exactly(u32),
+    /// To the first figure of the expanded uncertainty; to the second where the first is 1.
+    ToUncertainty,
 }
 
 /// What an answer to a result is.
@@ -311,8 +313,9 @@ pub struct ResultItem {
     /// Units that a group can choose from.
     #[serde(default)]
     pub units: Vec<String>,
-    /// How many digits are right.
-    pub digits: DigitsPolicy,
+    /// How many digits are right; as the school writes results, if left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub digits: Option<DigitsPolicy>,
     /// Legitimate spread: `0.5 %` of the value, `0.02 g`, or `1 in the last digit`.
     pub tolerance: String,
     /// Whether groups work it out themselves.

@@ -1,7 +1,7 @@
 //! By what the repeats of a titration are judged: the titre's own declaration, else the method that uses it.
 
 use crate::file::{AgreementItem, Method, TitreItem};
-use crate::{Amount, Practical, Reading, SheetRole};
+use crate::{Amount, Practical, Reading, SheetRole, TitresAgree};
 
 /// What is compared of the trials of a titre.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -21,6 +21,8 @@ pub enum Rule {
     Rsd(String),
     /// It is at most twice what the instruments let expect.
     AsInstrumentsAllow,
+    /// There are enough of them: all count but one that an outlier test marks.
+    OutlierTest,
 }
 
 /// How the trials of a titre have to agree.
@@ -36,8 +38,8 @@ pub struct Agreement<'p> {
 
 /// Trials that have to agree, unless something else is said.
 const WANTED: u32 = 2;
-/// Where the limit is left to the instruments, a standard deviation needs one more.
-const WANTED_BY_INSTRUMENTS: u32 = 3;
+/// A standard deviation or an outlier test needs one more.
+const WANTED_BY_ALL: u32 = 3;
 
 /// How far from the end a titration is stopped by eye, half-width, L: half a drop of 0.05 mL.
 ///
@@ -64,9 +66,17 @@ impl Practical {
         let rule = match (limit, rsd) {
             (Some(limit), _) => Rule::Within(limit),
             (None, Some(rsd)) => Rule::Rsd(rsd),
-            (None, None) => Rule::AsInstrumentsAllow,
+            (None, None) => match &self.school.agreement {
+                TitresAgree::Instruments => Rule::AsInstrumentsAllow,
+                TitresAgree::Within(limit) => Rule::Within(limit.clone()),
+                TitresAgree::Rsd(rsd) => Rule::Rsd(rsd.clone()),
+                TitresAgree::OutlierTest => Rule::OutlierTest,
+            },
         };
-        let usual = if rule == Rule::AsInstrumentsAllow { WANTED_BY_INSTRUMENTS } else { WANTED };
+        let usual = match rule {
+            Rule::Within(_) | Rule::Rsd(_) => WANTED,
+            Rule::AsInstrumentsAllow | Rule::OutlierTest => WANTED_BY_ALL,
+        };
         Some(Agreement { of, rule, wanted: trials.unwrap_or(usual).max(WANTED) as usize })
     }
 

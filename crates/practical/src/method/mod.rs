@@ -20,7 +20,7 @@ use super::book;
 use super::error::PracticalProblem as Problem;
 use super::file::{Method, TitreItem, Weighing};
 use super::place::Key;
-use super::{Material, Roles, SheetRole};
+use super::{Material, Roles, SheetRole, TitresAgree};
 use sheet::{Draft, nearest};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -42,14 +42,16 @@ pub(super) struct Expansion<'m> {
     pub class_scatter: BTreeMap<String, f64>,
     /// Readings, weighings and titres that have a value for each repeat.
     pub repeated: BTreeSet<String>,
+    /// When titres agree, where the method does not say it.
+    pub agreement: TitresAgree,
     /// Symbols of elements that methods speak of without a material.
     pub elements: Vec<String>,
 }
 
 impl<'m> Expansion<'m> {
-    /// Over materials and the readings that repeat.
-    pub fn over(materials: &'m [Material], repeated: BTreeSet<String>) -> Expansion<'m> {
-        Expansion { materials, repeated, ..Expansion::default() }
+    /// Over materials and the readings that repeat, in a school with its own rule for titres.
+    pub fn over(materials: &'m [Material], repeated: BTreeSet<String>, agreement: TitresAgree) -> Expansion<'m> {
+        Expansion { materials, repeated, agreement, ..Expansion::default() }
     }
 
     fn define(&mut self, name: impl Into<String>, label: impl Into<String>, expression: impl Into<String>) {
@@ -138,14 +140,14 @@ impl<'m> Expansion<'m> {
             }
             Method::Titrate { sample, aliquot, titrant, titre, limit, rsd, trials: _, blank, dilution, as_mass } => {
                 let found = titration::Found { aliquot, dilution: dilution.as_deref(), as_mass: *as_mass };
-                let school = titration::agreement(limit, rsd)?;
-                let mean = |e: &mut Self| e.mean_titre(titre, school, blank.as_deref());
+                let agreement = titration::agreement(limit, rsd, &self.agreement.clone())?;
+                let mean = |e: &mut Self| e.mean_titre(titre, &agreement, blank.as_deref());
                 let own = blank.as_ref().map_or(titre.clone(), |b| format!("({titre} - {b})"));
                 self.titrate(sample, titrant, &own, mean, &found)
             }
             Method::BackTitration { sample, excess, titrant, titre, limit, rsd, trials: _, sample_mass } => {
-                let school = titration::agreement(limit, rsd)?;
-                self.back_titration(sample, excess, titrant, titre, school, sample_mass)
+                let agreement = titration::agreement(limit, rsd, &self.agreement.clone())?;
+                self.back_titration(sample, excess, titrant, titre, &agreement, sample_mass)
             }
             Method::EmpiricalFormula { elements, most, scatter, accepted } => {
                 if let Some(formula) = accepted {

@@ -3,7 +3,7 @@
 use super::Expansion;
 use crate::error::PracticalProblem as Problem;
 use crate::file::ReagentItem;
-use crate::{SheetRole, book};
+use crate::{SheetRole, TitresAgree, book};
 
 /// How the strength of a sample is asked for.
 pub(super) struct Found<'a> {
@@ -14,38 +14,59 @@ pub(super) struct Found<'a> {
     pub as_mass: bool,
 }
 
-/// Which titres count: two schools of practice.
-#[derive(Clone, Copy)]
-pub(super) enum Agreement<'a> {
+/// Which titres count.
+pub(super) enum Counted {
     /// The best set within a limit.
-    Within(&'a str),
+    Within(String),
+    /// All accurate ones but one that an outlier test marks.
+    WithoutOutlier,
     /// All accurate ones; their relative standard deviation is judged at the bench, against what is stated, or else what the
     /// instruments let expect.
     All,
 }
 
-/// The school that a method chooses.
+/// What a method chooses, or else the school.
 ///
 /// # Errors
 /// When it chooses both.
-pub(super) fn agreement<'a>(limit: &'a Option<String>, rsd: &Option<String>) -> Result<Agreement<'a>, Problem> {
+pub(super) fn agreement(
+    limit: &Option<String>,
+    rsd: &Option<String>,
+    school: &TitresAgree,
+) -> Result<Counted, Problem> {
     match (limit, rsd) {
-        (Some(limit), None) => Ok(Agreement::Within(limit)),
-        (None, Some(_) | None) => Ok(Agreement::All),
+        (Some(limit), None) => Ok(Counted::Within(limit.clone())),
+        (None, Some(_)) => Ok(Counted::All),
+        (None, None) => Ok(match school {
+            TitresAgree::Within(limit) => Counted::Within(limit.clone()),
+            TitresAgree::OutlierTest => Counted::WithoutOutlier,
+            TitresAgree::Instruments | TitresAgree::Rsd(_) => Counted::All,
+        }),
         (Some(_), Some(_)) => Err(Problem::Senseless("titres agree within a limit, or by their rsd: say one of them")),
     }
 }
 
 impl Expansion<'_> {
-    /// Defines the mean of the titres by the chosen school, less the blank.
-    pub(super) fn mean_titre(&mut self, titre: &str, school: Agreement<'_>, blank: Option<&str>) -> String {
-        let (words, mean) = match school {
-            Agreement::Within(limit) => ("mean of the concordant titres", format!("concordant_mean({titre}, {limit})")),
-            Agreement::All => ("mean of the titres", format!("mean({titre})")),
+    /// Defines the mean of the titres that count, less the blank.
+    pub(super) fn mean_titre(&mut self, titre: &str, counted: &Counted, blank: Option<&str>) -> String {
+        let (words, mean) = match counted {
+            Counted::Within(limit) => ("mean of the concordant titres", format!("concordant_mean({titre}, {limit})")),
+            Counted::WithoutOutlier => {
+                ("mean of the titres without an outlier", format!("mean_without_outlier({titre})"))
+            }
+            Counted::All => ("mean of the titres", format!("mean({titre})")),
         };
         let less = blank.map_or(String::new(), |b| format!(" - {b}"));
         self.define_as((SheetRole::MeanTitre, Some(titre)), "V_mean", words, format!("{mean}{less}"));
         "V_mean".into()
+    }
+
+    /// The mean of what each trial found, by the school.
+    fn mean_of_each(&self, each: &str) -> String {
+        match self.agreement {
+            TitresAgree::OutlierTest => format!("mean_without_outlier({each})"),
+            TitresAgree::Instruments | TitresAgree::Within(_) | TitresAgree::Rsd(_) => format!("mean({each})"),
+        }
     }
 
     /// Of a weighed standard each trial has its own concentration; of aliquots the titres are compared.
@@ -62,7 +83,7 @@ impl Expansion<'_> {
         let ratio = format!("ratio({titrant}, {})", standard.material);
         let result = format!("c_{titrant}");
         if let Some(limit) = limit {
-            let mean = self.mean_titre(titre, Agreement::Within(limit), blank);
+            let mean = self.mean_titre(titre, &Counted::Within(limit.to_owned()), blank);
             let label = format!("concentration of {name}");
             let found = book::strength_from_standard(&n, &ratio, &mean);
             self.define_as((SheetRole::Concentration, Some(titrant)), result, label, found);
@@ -73,7 +94,7 @@ impl Expansion<'_> {
             (format!("concentration of {name}, each trial"), book::strength_from_standard(&n, &ratio, &volume));
         self.define_as((SheetRole::ConcentrationEach, Some(titrant)), "c_each", label, each);
         let label = format!("concentration of {name}");
-        self.define_as((SheetRole::Concentration, Some(titrant)), result, label, "mean(c_each)");
+        self.define_as((SheetRole::Concentration, Some(titrant)), result, label, self.mean_of_each("c_each"));
         Ok(())
     }
 
@@ -100,7 +121,7 @@ impl Expansion<'_> {
         if each {
             let of_each = format!("{label}, each trial");
             self.define_as((SheetRole::ConcentrationEach, of), "c_each", of_each, strength);
-            self.define_as((SheetRole::Concentration, of), &c, label, "mean(c_each)");
+            self.define_as((SheetRole::Concentration, of), &c, label, self.mean_of_each("c_each"));
         } else {
             self.define_as((SheetRole::Concentration, of), &c, label, strength);
         }
@@ -120,12 +141,12 @@ impl Expansion<'_> {
         excess: &ReagentItem,
         titrant: &str,
         titre: &str,
-        school: Agreement<'_>,
+        counted: &Counted,
         sample_mass: &str,
     ) -> Result<(), Problem> {
         let name = &self.material(sample)?.name;
         let each = self.repeated.contains(sample_mass) || self.repeated.contains(&excess.reading);
-        let mean = self.mean_titre(titre, if each { Agreement::All } else { school }, None);
+        let mean = self.mean_titre(titre, if each { &Counted::All } else { counted }, None);
         let of_all = |name: &str, e: &Self| {
             if e.repeated.contains(name) { format!("mean({name})") } else { name.to_owned() }
         };

@@ -10,7 +10,8 @@ mod robust;
 mod summary;
 
 pub use compare::{Anova, KruskalWallis, Welch, anova, kruskal_wallis, welch};
-pub use outliers::{Dixon, Grubbs, dixon, grubbs};
+pub use measure::Grubbs;
+pub use outliers::{Dixon, dixon, grubbs};
 pub use regression::{FittedLine, Inverse, LineErrors, inverse, regression};
 pub use robust::{Robust, algorithm_a};
 pub use summary::{Spread, Summary, against_accepted, summary};

@@ -2,26 +2,11 @@
 //!
 //! A test marks a value, it does not remove it: a reason has to be found at the bench. At n = 3 neither says much.
 //!
-//! Sources: ISO 5725-2:2019, 8.3.4 (Grubbs), critical value from Student's t; Rorabacher, Anal. Chem. 63, 139 (1991)
-//! for Dixon's r₁₀, two-sided 95 %.
+//! Source: Rorabacher, Anal. Chem. 63, 139 (1991) for Dixon's r₁₀, two-sided 95 %.
 
-use super::summary::student;
-use super::{Undefined, all_equal, mean, need, standard_deviation};
+use super::{Undefined, all_equal, need};
+use measure::Grubbs;
 use serde::Serialize;
-
-/// Grubbs' test on the value farthest from the mean.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Grubbs {
-    /// Its distance from the mean in units of s.
-    pub g: f64,
-    /// Which value, from 0.
-    pub suspect: usize,
-    /// The distance that 5 % of samples of normal values reach on either side.
-    pub critical: f64,
-    /// Beyond it.
-    pub outlier: bool,
-}
 
 /// The test on `values`.
 ///
@@ -29,16 +14,7 @@ pub struct Grubbs {
 /// [`Undefined`] for fewer than three values, or none that differ.
 pub fn grubbs(values: &[f64]) -> Result<Grubbs, Undefined> {
     need("Grubbs' test", values, 3)?;
-    if all_equal(values) {
-        return Err(Undefined::NoSpread { what: "Grubbs' test" });
-    }
-    let (mean, s, n) = (mean(values), standard_deviation(values), values.len() as f64);
-    let distance = |i: &usize| (values[*i] - mean).abs();
-    let suspect = (0..values.len()).max_by(|a, b| distance(a).total_cmp(&distance(b)).then(b.cmp(a))).unwrap_or(0);
-    let g = distance(&suspect) / s;
-    let t = student(1.0 - 0.05 / (2.0 * n), n - 2.0);
-    let critical = (n - 1.0) / n.sqrt() * (t * t / (n - 2.0 + t * t)).sqrt();
-    Ok(Grubbs { g, suspect, critical, outlier: g > critical })
+    measure::grubbs(values).ok_or(Undefined::NoSpread { what: "Grubbs' test" })
 }
 
 /// Dixon's Q for the value at either end.

@@ -6,14 +6,14 @@ use crate::file::{
     Evidence, File, Judgement, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop,
 };
 use crate::technique::technique;
-use crate::{Amount, Material, QuantityError, Reading, Stated, minutes};
-use measure::{Dimension, Instrument, Unit};
+use crate::{Amount, Material, QuantityError, Reading, School, Stated, minutes};
+use measure::{Dimension, Unit};
 use sheet::Repeats;
 
 /// A series of readings is taken by hand: one every half minute for an hour.
 const MOST_REPEATS: u32 = 120;
 
-pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Material]) -> Vec<Reading> {
+pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Material], school: &School) -> Vec<Reading> {
     report.distinct("instruments", "name", "instrument", file.instruments.iter().map(|i| i.name.as_str()));
     report.distinct("readings", "symbol", "reading", file.readings.iter().map(|r| r.symbol.as_str()));
     for (i, instrument) in file.instruments.iter().enumerate() {
@@ -38,7 +38,7 @@ pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Materi
     for (i, item) in file.readings.iter().enumerate() {
         let words = format!("reading '{}'", item.symbol);
         let fail = |key: &'static str, problem| (key, problem);
-        match reading(item, &file.instruments, file, materials, fail) {
+        match reading(item, file, materials, school, fail) {
             Ok(reading) => out.push(reading),
             Err((key, problem)) => report.fail(&keys!["readings", i, key], words, problem),
         }
@@ -48,14 +48,16 @@ pub(super) fn readings(report: &mut Report<'_>, file: &File, materials: &[Materi
 
 fn reading(
     item: &ReadingItem,
-    instruments: &[Instrument],
     file: &File,
     materials: &[Material],
+    school: &School,
     at: impl Fn(&'static str, Problem) -> (&'static str, Problem),
 ) -> Result<Reading, (&'static str, Problem)> {
     let quantity = |text: &str, reason: String| Problem::Quantity { text: text.to_owned(), reason };
     let unit = Unit::parse(&item.unit).map_err(|e| at("unit", quantity(&item.unit, e.to_string())))?;
-    let instrument = instruments.iter().find(|i| i.name == item.instrument).cloned().ok_or_else(|| {
+    let instruments = &file.instruments;
+    let instrument = instruments.iter().find(|i| i.name == item.instrument).map(|i| school.as_read(i));
+    let instrument = instrument.ok_or_else(|| {
         at("instrument", unknown("instrument", &item.instrument, instruments.iter().map(|i| i.name.as_str())))
     })?;
     if !Unit::parse(&instrument.unit).is_ok_and(|u| u.same_as(&unit)) {

@@ -7,10 +7,10 @@ mod materials;
 mod results;
 
 use super::error::{PracticalError, PracticalProblem as Problem};
-use super::file::{File, Shape};
+use super::file::{Arrangement, File, Shape};
 use super::method::Expansion;
 use super::place::{Key, locate};
-use super::{Allotted, Material, Practical, Reading, reactions};
+use super::{Allotted, Material, Practical, Reading, School, reactions};
 use chem::Formula;
 use sheet::{Draft, Program, ReadingName, SheetError, SheetProblem, Vocabulary, nearest, read_definitions};
 use std::collections::BTreeSet;
@@ -62,26 +62,31 @@ fn unknown<'a>(what: &'static str, name: &str, known: impl Iterator<Item = &'a s
     Problem::Unknown { what, name: name.chars().take(60).collect(), near: nearest(name, known) }
 }
 
-pub(super) fn practical(shape: &Shape) -> (Option<Practical>, Vec<PracticalError>) {
+pub(super) fn practical(shape: &Shape, school: &School) -> (Option<Practical>, Vec<PracticalError>) {
     let file = &shape.file;
+    let school = school.with(file.atomic_masses.as_ref(), &file.school);
     let mut report = Report { shape, errors: Vec::new(), broken: false };
     identity(&mut report, file);
+    if let Err(problem) = school.sound() {
+        report.fail(&keys!["school"], "school", problem);
+    }
     let reactions = materials::reactions(&mut report, file);
     let materials = materials::materials(&mut report, file, &reactions);
-    let readings = bench::readings(&mut report, file, &materials);
+    let readings = bench::readings(&mut report, file, &materials, &school);
     bench::observations(&mut report, file);
     bench::steps(&mut report, file, &materials);
-    let mut expansion = results::expand(&mut report, file, &materials);
-    let results = results::results(&mut report, file, &mut expansion);
+    let mut expansion = results::expand(&mut report, file, &materials, &school);
+    let results = results::results(&mut report, file, &mut expansion, &school);
     results::differences_between_groups(&mut report, file);
     results::feedback(&mut report, file);
     results::marking(&mut report, file);
-    let program = if report.broken { None } else { compile(&mut report, file, &readings, &expansion, &reactions) };
+    let program =
+        if report.broken { None } else { compile(&mut report, file, &readings, &expansion, &reactions, &school) };
     let Some(program) = program else { return (None, report.errors) };
 
     let mut practical = Practical {
         file: file.clone(),
-        masses: file.atomic_masses.clone(),
+        school,
         arrangement: file.arrangement,
         reactions,
         readings: readings.into_iter().map(|r| Reading { tared: expansion.tared.contains(&r.symbol), ..r }).collect(),
@@ -128,6 +133,7 @@ fn compile(
     readings: &[Reading],
     expansion: &Expansion<'_>,
     reactions: &[reactions::Reaction],
+    school: &School,
 ) -> Option<Program> {
     let materials = expansion.materials;
     let mut drafts = expansion.drafts.clone();
@@ -140,7 +146,7 @@ fn compile(
             draft.unit = measure::Unit::parse(&item.unit).ok();
         }
     }
-    let vocabulary = vocabulary(readings, materials, &expansion.elements, reactions, file);
+    let vocabulary = vocabulary(readings, materials, &expansion.elements, reactions, file.arrangement, school);
     match Program::compile(&drafts, &vocabulary) {
         Ok(program) => Some(program),
         Err(error) => {
@@ -196,7 +202,8 @@ fn vocabulary(
     materials: &[Material],
     elements: &[String],
     reactions: &[reactions::Reaction],
-    file: &File,
+    arrangement: Arrangement,
+    school: &School,
 ) -> Vocabulary {
     let bare = |symbol: &str, formula: Option<Formula>| sheet::Material {
         symbol: symbol.to_owned(),
@@ -228,8 +235,9 @@ fn vocabulary(
     Vocabulary {
         readings: named.collect(),
         materials: known,
-        masses: file.atomic_masses.clone(),
+        masses: school.atomic_masses.clone(),
         masses_exact: false,
-        ratios: materials::own_ratios(materials, reactions, file.arrangement),
+        writing: school.writing(),
+        ratios: materials::own_ratios(materials, reactions, arrangement),
     }
 }

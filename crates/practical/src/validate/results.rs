@@ -4,15 +4,20 @@ use super::{Report, keys, unknown};
 use crate::error::PracticalProblem as Problem;
 use crate::file::{AnswerKind, DigitsPolicy, Disclosed, File, Marks, Method, ReadingKind, ReasonItem, ResultItem};
 use crate::method::Expansion;
-use crate::{Amount, Material, Practical, QuantityError, ResultSpec, Stated, Subject, Tolerance};
+use crate::{Amount, Material, Practical, QuantityError, ResultSpec, School, Stated, Subject, Tolerance};
 use measure::{Decimal, Dimension, Unit};
 use sheet::Draft;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Everything that weighings, titres, methods and results of one's own define.
-pub(super) fn expand<'m>(report: &mut Report<'_>, file: &File, materials: &'m [Material]) -> Expansion<'m> {
+pub(super) fn expand<'m>(
+    report: &mut Report<'_>,
+    file: &File,
+    materials: &'m [Material],
+    school: &School,
+) -> Expansion<'m> {
     let repeated = file.readings.iter().filter(|r| r.repeats.is_some()).map(|r| r.symbol.clone()).collect();
-    let mut expansion = Expansion::over(materials, repeated);
+    let mut expansion = Expansion::over(materials, repeated, school.agreement.clone());
     let scatter = file.class.iter().rev().filter(|c| c.mean != 0.0 && c.sd.is_finite() && c.mean.is_finite());
     expansion.class_scatter = scatter.map(|c| (c.result.clone(), (c.sd / c.mean).abs())).collect();
     let known: Vec<&str> = file.readings.iter().map(|r| r.symbol.as_str()).collect();
@@ -71,7 +76,12 @@ fn kind(method: &Method) -> &'static str {
     }
 }
 
-pub(super) fn results(report: &mut Report<'_>, file: &File, expansion: &mut Expansion<'_>) -> Vec<ResultSpec> {
+pub(super) fn results(
+    report: &mut Report<'_>,
+    file: &File,
+    expansion: &mut Expansion<'_>,
+    school: &School,
+) -> Vec<ResultSpec> {
     report.distinct("results", "name", "result", file.results.iter().map(|r| r.name.as_str()));
     let written = sheet::read_definitions(&file.sheet).unwrap_or_default();
     let defined: BTreeSet<&str> =
@@ -83,7 +93,7 @@ pub(super) fn results(report: &mut Report<'_>, file: &File, expansion: &mut Expa
             let problem = unknown("definition", &item.name, defined.iter().copied());
             report.fail(&keys!["results", i, "name"], &words, problem);
         }
-        match result(item) {
+        match result(item, school) {
             Ok(spec) => out.push(ResultSpec { truncated_counts: file.marking.truncated_counts, ..spec }),
             Err((key, problem)) => report.fail(&keys!["results", i, key], &words, problem),
         }
@@ -133,7 +143,7 @@ fn reason(item: &ReasonItem) -> ResultSpec {
     }
 }
 
-fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
+fn result(item: &ResultItem, school: &School) -> Result<ResultSpec, (&'static str, Problem)> {
     let quantity = |text: &str, reason: String| Problem::Quantity { text: text.to_owned(), reason };
     let unit = |text: &str, key| Unit::parse(text).map_err(|e| (key, quantity(text, e.to_string())));
     let shown = unit(&item.unit, "unit")?;
@@ -149,7 +159,7 @@ fn result(item: &ResultItem) -> Result<ResultSpec, (&'static str, Problem)> {
         name: item.name.clone(),
         label: item.label.clone(),
         units: item.units.iter().map(|u| unit(u, "units")).collect::<Result<_, _>>()?,
-        digits: item.digits,
+        digits: item.digits.unwrap_or(school.digits_policy()),
         tolerance: tolerance(&item.tolerance, &shown).map_err(|e| ("tolerance", quantity(&item.tolerance, e)))?,
         asked: item.asked,
         answer: item.answer,

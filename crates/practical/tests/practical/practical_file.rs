@@ -1,13 +1,17 @@
 //! The practical as a file: what is wrong is told with its place and a hint, edits keep what they do not touch, and two
 //! versions say what differs.
 
-use practical::{Edit, Practical, blank, changes, check, edited};
+use practical::{Checked, Edit, Practical, School, blank, changes, edited};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
 const EPSOM: &str = include_str!("../../../../practicals/epsom-salt.practical.toml");
 const SODIUM: &str = include_str!("../../../../practicals/sodium-hydroxide-standard.practical.toml");
 const STRONTIUM: &str = include_str!("../../../../practicals/strontium-sulfate.practical.toml");
+
+fn check(text: &str) -> Checked {
+    practical::check(text, &School::default())
+}
 
 /// Everything that is told, a line each.
 fn told(text: &str) -> Vec<String> {

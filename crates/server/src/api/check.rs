@@ -20,9 +20,9 @@ use lab::marks::{BenchMark, bench_marks};
 use lab::roll::{current_visit, seated};
 use lab::sheets::Ruling;
 use measure::Decimal;
-use practical::Practical;
 use practical::file::{AnswerKind, AnswersOf};
 use practical::slip::Slip;
+use practical::{Practical, School};
 use serde::{Deserialize, Serialize};
 use sheet::Line;
 use std::collections::BTreeMap;
@@ -93,6 +93,8 @@ pub struct SlipTick {
 /// The worked solution of one result from one group's own readings.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct WorkedView {
+    /// By whose choices it was worked: the school's, with what the practical does otherwise.
+    school: School,
     /// The definitions that it hangs on, in order, itself last.
     lines: Vec<Line>,
     /// What each definition is called in words.
@@ -324,6 +326,7 @@ pub async fn show_worked(
             doubts: evaluated.doubts_of(&result),
             needs: evaluated.needed_for(&result),
             formulas: evaluated.formulas(&result),
+            school: practical.school.clone(),
             labels: practical.labels.clone(),
             readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         })
@@ -412,7 +415,7 @@ pub async fn give_back(
             let release = Release {
                 person: sheet.person,
                 engine: env!("CARGO_PKG_VERSION").to_owned(),
-                masses: practical.masses.edition().to_owned(),
+                masses: practical.school.atomic_masses.edition().to_owned(),
                 told: sheet.given(practical, with_values),
             };
             let statement = RunStatement::Released(release);

@@ -7,7 +7,7 @@ use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, post, web};
 use practical::file::MAX_CHARACTERS;
-use practical::{Checked, Edit, Key, blank, check, edited};
+use practical::{Checked, Edit, Key, School, blank, check, edited};
 use serde::Deserialize;
 use serde_json::json;
 use store::{DraftChange, StoreError};
@@ -141,7 +141,7 @@ pub async fn publish(
 ) -> Result<web::Json<PlanView>, ApiError> {
     let view = blocking(&app, move |app| {
         let id = id.into_inner();
-        ready(&id, &check(&on_desk(app, &id)?.text))?;
+        ready(&id, &check(&on_desk(app, &id)?.text, &app.store.school()?.school))?;
         app.store.publish_draft(id.clone(), body.step, desk.actor().to_string(), app.clock.now())?;
         plan_view(app, &id)
     })
@@ -188,7 +188,7 @@ pub async fn begin(app: web::Data<App>, desk: Desk, body: web::Json<BeginPractic
                 if text.chars().count() > MAX_CHARACTERS {
                     return Err(too_long(text.chars().count()));
                 }
-                let named = check(&text).file.map(|f| f.id).or_else(|| quoted_id(&text));
+                let named = check(&text, &School::default()).file.map(|f| f.id).or_else(|| quoted_id(&text));
                 let id = match named.filter(|id| *id == slug(id)) {
                     Some(id) => id,
                     None => free_id(app, "imported")?,

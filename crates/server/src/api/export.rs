@@ -167,6 +167,8 @@ fn words(verdict: &Verdict) -> [String; 3] {
         DigitsVerdict::Right => "right".into(),
         DigitsVerdict::TooMany { typed, wanted } => format!("too many: {typed} for {wanted}"),
         DigitsVerdict::TooFew { typed, wanted } => format!("too few: {typed} for {wanted}"),
+        DigitsVerdict::ByAnotherSchool { here, .. } => format!("right by another school: {here} here"),
+        DigitsVerdict::Ambiguous { least, most } => format!("ambiguous: {least} to {most}"),
         DigitsVerdict::NotJudged => String::new(),
     };
     [value, unit, digits]

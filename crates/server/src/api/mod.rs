@@ -19,6 +19,7 @@ mod pictures;
 mod plan;
 mod room;
 mod runs;
+mod school;
 mod session;
 mod shelf;
 pub mod texts;
@@ -73,6 +74,8 @@ pub fn routes(config: &mut ServiceConfig) {
             )
             .service(plan::show_techniques)
             .service(plan::show_instruments)
+            .service(school::show_school)
+            .service(school::choose_school)
             .service(room::show_room)
             .service(room::put_into_room)
             .service(room::take_out_of_room)
@@ -182,6 +185,8 @@ pub fn routes(config: &mut ServiceConfig) {
         bench::show_bench,
         entries::enter,
         room::show_room,
+        school::show_school,
+        school::choose_school,
         room::put_into_room,
         room::take_out_of_room,
     ),

@@ -9,7 +9,7 @@ use lab::plan::Plan;
 use measure::Instrument;
 use practical::file::File;
 use practical::technique::{Technique, techniques};
-use practical::{Change, Checked, Told, changes, check, upgraded};
+use practical::{Change, Checked, School, Told, changes, check, upgraded};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use store::{Draft, LIBRARY, PracticalVersion};
@@ -36,6 +36,8 @@ pub struct PlanView {
     pub plan: Option<Plan>,
     /// That follows from an earlier text: something essential is wrong with this one.
     pub plan_is_earlier: bool,
+    /// By whose choices it is worked: the school's, with what the practical does otherwise.
+    pub school: School,
     /// What each definition of the sheet is called in words.
     pub labels: BTreeMap<String, String>,
     /// The techniques that its steps name.
@@ -84,7 +86,8 @@ pub fn on_desk(app: &App, id: &str) -> Result<OnDesk, ApiError> {
 /// What a practical's text, draft or published, comes to.
 pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
     let OnDesk { draft, published, text } = on_desk(app, id)?;
-    let Checked { file, practical, errors } = check(&text);
+    let school = app.store.school()?.school;
+    let Checked { file, practical, errors } = check(&text, &school);
     let mut view = PlanView {
         id: id.to_owned(),
         published: published.as_ref().map(|p| p.version),
@@ -95,6 +98,7 @@ pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
         file,
         plan: None,
         plan_is_earlier: practical.is_none(),
+        school: school.clone(),
         labels: BTreeMap::new(),
         techniques: Vec::new(),
     };
@@ -103,7 +107,7 @@ pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
     if view.file.is_none() || shown.is_none() {
         let drafted = draft.as_ref().map_or(Ok(Vec::new()), |d| app.store.earlier_texts(id, d.step))?;
         for earlier in drafted.into_iter().chain(published.map(|p| p.text)) {
-            let before = check(&earlier);
+            let before = check(&earlier, &school);
             view.file = view.file.or(before.file);
             shown = shown.or(before.practical);
             if view.file.is_some() && shown.is_some() {
@@ -114,6 +118,7 @@ pub fn plan_view(app: &App, id: &str) -> Result<PlanView, ApiError> {
     if let Some(practical) = &shown {
         view.plan = Some(lab::plan::plan(practical));
         view.labels.clone_from(&practical.labels);
+        view.school.clone_from(&practical.school);
     }
     let named =
         |t: &&Technique| view.file.iter().flat_map(|f| &f.steps).any(|s| s.technique.as_deref() == Some(t.id.as_str()));

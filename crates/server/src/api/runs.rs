@@ -114,7 +114,8 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
     let head = blocking(&app, move |app| {
         let all = app.store.practicals()?;
         let version = all.iter().find(|v| v.id == practical).ok_or(ApiError::NotFound("practical"))?;
-        let rules = app.practical(&version.id, version.version)?;
+        let school = app.store.school()?.school;
+        let rules = app.practical(&version.id, version.version, &school)?;
         let taken: BTreeSet<String> = app.store.runs()?.into_iter().map(|r| r.code).collect();
         let class = match class_id {
             Some(id) => OfClass::Known(app.store.class(id, desk.person.id)?.id),
@@ -138,7 +139,8 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
             groups,
             visits,
             photos,
-            masses: rules.masses.edition().into(),
+            masses: rules.school.atomic_masses.edition().into(),
+            school,
             now: app.clock.now(),
         })?;
         run_head(app, &run, &rows(app, &run)?.iter().collect::<Vec<_>>())

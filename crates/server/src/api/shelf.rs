@@ -76,15 +76,16 @@ pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<She
         let runs = app.store.runs()?.into_iter().filter(|r| mine.contains(&r.class_id));
         let runs =
             runs.map(|r| run_head(app, &r, &rows(app, &r)?.iter().collect::<Vec<_>>())).collect::<Result<_, _>>()?;
+        let school = app.store.school()?.school;
         let mut practicals = app
             .store
             .practicals()?
             .iter()
-            .map(|v| Ok(practical_head(v, &*app.practical(&v.id, v.version)?)))
+            .map(|v| Ok(practical_head(v, &*app.practical(&v.id, v.version, &school)?)))
             .collect::<Result<Vec<_>, ApiError>>()?;
         practicals.sort_by(|a, b| a.title.cmp(&b.title));
         let drafts = app.store.drafts()?.into_iter().map(|d| {
-            let checked = check(&d.text);
+            let checked = check(&d.text, &school);
             DraftLine {
                 published: practicals.iter().any(|p| p.id == d.id),
                 title: checked.file.map_or_else(|| d.id.clone(), |f| f.title),

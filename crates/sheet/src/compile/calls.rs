@@ -13,7 +13,8 @@ use measure::{Contribution, Dimension, Distribution, Source, Unit, rounding};
 /// Each is a search through thousands of candidates.
 const MAX_FORMULAS: usize = 20;
 
-const FOLDS: &[&str] = &["mean", "sum", "range", "sd", "smallest", "largest", "concordant_mean", "last_agreeing"];
+const FOLDS: &[&str] =
+    &["mean", "sum", "range", "sd", "smallest", "largest", "concordant_mean", "last_agreeing", "mean_without_outlier"];
 const LEAF_FUNCTIONS: &[&str] =
     &["M", "coefficient", "ratio", "concentration", "purity", "density", "mass_concentration"];
 
@@ -88,6 +89,7 @@ impl<'a> Compiler<'a> {
             ("sd", []) => Fold::StandardDeviation,
             ("smallest", []) => Fold::Smallest,
             ("largest", []) => Fold::Largest,
+            ("mean_without_outlier", []) => Fold::MeanWithoutOutlier,
             ("concordant_mean" | "last_agreeing", [limit]) => match &limit.kind {
                 Kind::Number { value, unit } if unit.dimension() == operand.dimension => {
                     let limit = unit.to_base(value.to_f64());
@@ -262,7 +264,7 @@ impl<'a> Compiler<'a> {
     ) -> Result<Operand, SheetProblem> {
         let quantity =
             quantity.ok_or_else(|| SheetProblem::NotStated { material: material.symbol.clone(), property })?;
-        let given = Given::stated(format!("{property} of {}", material.symbol), quantity);
+        let given = Given::stated(format!("{property} of {}", material.symbol), quantity, self.vocabulary.writing);
         Ok(self.input(leaf, quantity.unit.dimension(), Some(given)))
     }
 }

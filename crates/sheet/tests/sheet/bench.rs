@@ -34,7 +34,7 @@ impl Bench {
     pub fn read(mut self, symbol: &str, text: &str, on: &Instrument) -> Bench {
         let of = unit(&on.unit);
         self.vocabulary.readings.push(ReadingName { symbol: symbol.into(), unit: of.clone(), repeats: None });
-        let given = Given::reading(symbol, Decimal::parse(text).unwrap(), &of, on);
+        let given = Given::reading(symbol, Decimal::parse(text).unwrap(), &of, on, sheet::Writing::default());
         self.inputs.readings.insert(symbol.into(), given);
         self
     }
@@ -61,7 +61,7 @@ impl Bench {
         self.vocabulary.readings.push(ReadingName { symbol: symbol.into(), unit: of.clone(), repeats: Some(repeats) });
         let given = texts.iter().enumerate().map(|(i, text)| {
             let typed = Decimal::parse(text).ok()?;
-            Some(Given::reading(&sheet::trial_name(symbol, i), typed, &of, on))
+            Some(Given::reading(&sheet::trial_name(symbol, i), typed, &of, on, sheet::Writing::default()))
         });
         self.inputs.series.insert(symbol.into(), given.collect());
         self

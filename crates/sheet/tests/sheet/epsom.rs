@@ -43,6 +43,7 @@ fn vocabulary() -> Vocabulary {
             material("crystals", "MgSO4·7H2O", 5),
         ],
         masses: MassTable::Abridged,
+        writing: sheet::Writing::default(),
         masses_exact: false,
         ratios: Vec::new(),
     }
@@ -77,7 +78,7 @@ fn readings(typed: &[(&str, &str)]) -> Inputs {
     let mut inputs = Inputs::default();
     for (symbol, text) in typed {
         let (u, on) = if symbol.starts_with('V') { ("mL", &pipette) } else { ("g", &balance) };
-        let given = Given::reading(symbol, Decimal::parse(text).unwrap(), &unit(u), on);
+        let given = Given::reading(symbol, Decimal::parse(text).unwrap(), &unit(u), on, sheet::Writing::default());
         inputs.readings.insert((*symbol).to_owned(), given);
     }
     inputs
@@ -170,7 +171,8 @@ fn a_failure_names_the_definition_that_caused_it() {
 fn a_students_own_earlier_value_can_be_put_in() {
     let program = compile(SHEET).unwrap();
     let mut inputs = readings(BERYL);
-    let precision = Precision::of(Decimal::parse("3.01").unwrap(), &unit("g"));
+    let precision =
+        Precision::of(Decimal::parse("3.01").unwrap(), &unit("g"), measure::rounding::WholeNumbers::default());
     inputs.substituted.insert("m_theory".into(), Substitute { value: 3.01, precision });
     assert_eq!(program.evaluate(&inputs).shown("percent_yield").as_deref(), Some("1.27"));
 }

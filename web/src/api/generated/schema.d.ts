@@ -900,6 +900,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /school`, for instructors. */
+        get: operations["show_school"];
+        /** `PUT /school`, for instructors: chooses for runs to come; those that are open keep what they were opened with. */
+        put: operations["choose_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1132,6 +1150,22 @@ export interface components {
              * @description So many have to agree; two, or three by the instruments, if left out.
              */
             trials?: number | null;
+        };
+        /** @description What counts as agreement. */
+        AgreementRule: {
+            /** @enum {string} */
+            rule: "within-limit";
+        } | {
+            /** @enum {string} */
+            rule: "after-outlier-test";
+        } | {
+            /**
+             * Format: double
+             * @description The limit, in percent.
+             */
+            percent: number;
+            /** @enum {string} */
+            rule: "relative-deviation";
         };
         /** @description What one group works with. */
         Allotted: {
@@ -1645,6 +1679,8 @@ export interface components {
             instruments?: components["schemas"]["Instrument"][];
             /** @description Of which practical. */
             practical: components["schemas"]["PracticalSource"];
+            /** @description What the school chose; the usual choices if left out. */
+            school?: components["schemas"]["School"];
             /** @description Code of the unknown that it was given. */
             unknown?: string | null;
         };
@@ -1861,6 +1897,11 @@ export interface components {
             /** @description Where it comes from. */
             source: components["schemas"]["Source"];
         };
+        /**
+         * @description How finely a burette is read.
+         * @enum {string}
+         */
+        BuretteReading: "tenth" | "half";
         /** @description A formula or hydrate that was tried. */
         Candidate: {
             /**
@@ -1981,6 +2022,8 @@ export interface components {
             readings: {
                 [key: string]: string;
             };
+            /** @description What the school chose; the usual choices if left out. */
+            school?: components["schemas"]["School"];
         };
         /** @description All answers of a run beside the recomputed values. */
         CheckView: {
@@ -2193,6 +2236,8 @@ export interface components {
             groups: components["schemas"]["CohortGroup"][];
             /** @description Of which practical. */
             practical: components["schemas"]["PracticalSource"];
+            /** @description What the school chose; the usual choices if left out. */
+            school?: components["schemas"]["School"];
             /** @description Which test says that a value does not belong. */
             test?: components["schemas"]["OutlierTest"];
         };
@@ -3051,7 +3096,7 @@ export interface components {
              * @description This many.
              */
             exactly: number;
-        };
+        } | "to-uncertainty";
         /** @description The judgement on the number of significant figures. */
         DigitsVerdict: {
             /** @enum {string} */
@@ -3082,6 +3127,26 @@ export interface components {
              * @description Figures earned.
              */
             wanted: number;
+        } | {
+            /** @description As this school writes it. */
+            here: string;
+            /** @enum {string} */
+            kind: "by-another-school";
+            /** @description Where this school writes it otherwise. */
+            rule: components["schemas"]["WrittenBy"];
+        } | {
+            /** @enum {string} */
+            kind: "ambiguous";
+            /**
+             * Format: int32
+             * @description Figures where they do not.
+             */
+            least: number;
+            /**
+             * Format: int32
+             * @description Figures where they do.
+             */
+            most: number;
         } | {
             /** @enum {string} */
             kind: "not-judged";
@@ -3290,6 +3355,11 @@ export interface components {
              */
             sd: number;
         };
+        /**
+         * @description When something is dry.
+         * @enum {string}
+         */
+        Dry: "constant-mass" | "fixed-time";
         /** @description One change. */
         Edit: {
             /** @enum {string} */
@@ -3548,8 +3618,7 @@ export interface components {
             arrangement?: components["schemas"]["Arrangement"];
             /** @description How groups differ. */
             assignments?: components["schemas"]["Assignment"][];
-            /** @description Where molar masses come from. */
-            atomic_masses?: components["schemas"]["MassTable"];
+            atomic_masses?: components["schemas"]["MassTable"] | null;
             /** @description How a class usually comes out. */
             class?: components["schemas"]["ClassResult"][];
             /** @description When a judgement may be told at the bench; before the answer unless said otherwise. */
@@ -3596,6 +3665,8 @@ export interface components {
             results?: components["schemas"]["ResultItem"][];
             /** @description What definitions of one's own stand for; methods say it of theirs. */
             roles?: components["schemas"]["RoleItem"][];
+            /** @description What is done otherwise than the school does it. */
+            school?: components["schemas"]["SchoolItem"];
             /** @description Definitions of one's own. */
             sheet?: string;
             /** @description What is done, in order. */
@@ -3647,6 +3718,13 @@ export interface components {
              * @description As typed.
              */
             typed: number;
+        } | {
+            /** @description The one above. */
+            high: string;
+            /** @enum {string} */
+            kind: "between-halves";
+            /** @description The half division below. */
+            low: string;
         } | {
             /** @description By how much, in the unit of the reading. */
             by: string;
@@ -3843,6 +3921,7 @@ export interface components {
             slips: components["schemas"]["ToldSlip"][];
             /** @description What holds. */
             stands: components["schemas"]["Stands"];
+            sure?: components["schemas"]["Sure"] | null;
             /** @description Its unit. */
             unit: string;
         };
@@ -4513,6 +4592,49 @@ export interface components {
              * @description How many are wanted.
              */
             wanted: number;
+        } | {
+            /** @enum {string} */
+            kind: "trials-count";
+            /** @description What is compared. */
+            of: components["schemas"]["Compared"];
+            /**
+             * Format: int32
+             * @description The one that the test marked, counted from 1.
+             */
+            set_aside?: number | null;
+            /**
+             * Format: int32
+             * @description How many accurate trials count.
+             */
+            trials: number;
+        } | {
+            /** @enum {string} */
+            kind: "outlier-test-waits";
+            /**
+             * Format: int32
+             * @description Places that are left for one more.
+             */
+            left: number;
+            /** @description What is compared. */
+            of: components["schemas"]["Compared"];
+            /**
+             * Format: int32
+             * @description The one that it would set aside, counted from 1.
+             */
+            set_aside?: number | null;
+            /**
+             * Format: int32
+             * @description How many accurate trials there are.
+             */
+            trials: number;
+            /**
+             * Format: int32
+             * @description How many are wanted.
+             */
+            wanted: number;
+        } | {
+            /** @enum {string} */
+            kind: "dried-for-its-time";
         } | {
             /** @description The titre to expect, with its unit. */
             about: string;
@@ -5426,6 +5548,8 @@ export interface components {
              * @description The newest version, if it was ever published.
              */
             published?: number | null;
+            /** @description By whose choices it is worked: the school's, with what the practical does otherwise. */
+            school: components["schemas"]["School"];
             /** @description The techniques that its steps name. */
             techniques: components["schemas"]["Technique"][];
             /** @description The file. */
@@ -5551,6 +5675,8 @@ export interface components {
         };
         /** @description A question about a practical file. */
         PracticalQuestion: {
+            /** @description What the school chose; the usual choices if left out. */
+            school?: components["schemas"]["School"];
             /** @description The text of the file. */
             text: string;
         };
@@ -5803,6 +5929,8 @@ export interface components {
             decimals: number;
             /** @description It ends a delivered volume: what it says is told as a titre. */
             delivers: boolean;
+            /** @description A burette that is read to half a division here: its last digit is 0 or 5. */
+            halves: boolean;
             /** @description Name of the instrument. */
             instrument: string;
             /** @description Kind of the instrument. */
@@ -6017,14 +6145,18 @@ export interface components {
             /** @enum {string} */
             kind: "run_down";
         });
+        /**
+         * @description How many digits of a result are written.
+         * @enum {string}
+         */
+        ResultDigits: "figures" | "uncertainty";
         /** @description A result that is shown or asked for. */
         ResultItem: {
             /** @description What is answered. */
             answer?: components["schemas"]["AnswerKind"];
             /** @description Whether groups work it out themselves. */
             asked?: boolean;
-            /** @description How many digits are right. */
-            digits: components["schemas"]["DigitsPolicy"];
+            digits?: components["schemas"]["DigitsPolicy"] | null;
             /** @description When it may be shown at the bench. */
             disclosed?: components["schemas"]["Disclosed"];
             /** @description An expression of one's own; what a method or the sheet defines under this name, if left out. */
@@ -6477,21 +6609,82 @@ export interface components {
              */
             visit: number;
         };
-        /** @description What counts as agreement. */
+        /** @description The choices of a school. */
         School: {
-            /** @enum {string} */
-            rule: "within-limit";
-        } | {
-            /** @enum {string} */
-            rule: "after-outlier-test";
-        } | {
             /**
-             * Format: double
-             * @description The limit, in percent.
+             * @description When titres agree, where neither the titre nor its method says it.
+             * @default instruments
              */
-            percent: number;
-            /** @enum {string} */
-            rule: "relative-deviation";
+            agreement: components["schemas"]["TitresAgree"];
+            /**
+             * @description Where molar masses come from.
+             * @default abridged
+             */
+            atomic_masses: components["schemas"]["MassTable"];
+            /**
+             * @description How finely a burette is read.
+             * @default tenth
+             */
+            burettes: components["schemas"]["BuretteReading"];
+            /**
+             * @description How many digits of a result are written.
+             * @default figures
+             */
+            digits: components["schemas"]["ResultDigits"];
+            /**
+             * @description When something is dry.
+             * @default constant-mass
+             */
+            dry: components["schemas"]["Dry"];
+            /**
+             * @description Where a digit 5 followed by nothing goes.
+             * @default half-up
+             */
+            fives: components["schemas"]["Ties"];
+            /**
+             * @description How a tolerance lies about the nominal value.
+             * @default rectangular
+             */
+            tolerances: components["schemas"]["Tolerances"];
+            /**
+             * @description What a group sees of how sure a result is.
+             * @default expanded
+             */
+            uncertainty: components["schemas"]["ShownUncertainty"];
+            /**
+             * @description What the zeros at the end of a whole number say.
+             * @default ambiguous
+             */
+            whole_numbers: components["schemas"]["WholeNumbers"];
+        };
+        /** @description What a practical chooses otherwise than the school. */
+        SchoolItem: {
+            /** @default null */
+            agreement: components["schemas"]["TitresAgree"] | null;
+            /** @default null */
+            burettes: components["schemas"]["BuretteReading"] | null;
+            /** @default null */
+            digits: components["schemas"]["ResultDigits"] | null;
+            /** @default null */
+            dry: components["schemas"]["Dry"] | null;
+            /** @default null */
+            fives: components["schemas"]["Ties"] | null;
+            /** @default null */
+            tolerances: components["schemas"]["Tolerances"] | null;
+            /** @default null */
+            uncertainty: components["schemas"]["ShownUncertainty"] | null;
+            /** @default null */
+            whole_numbers: components["schemas"]["WholeNumbers"] | null;
+        };
+        /** @description What the school chose. */
+        SchoolView: {
+            /**
+             * Format: int64
+             * @description Since when, in ms; none while nobody has chosen.
+             */
+            changed_at?: number | null;
+            /** @description The choices. */
+            school: components["schemas"]["School"];
         };
         /**
          * @description Where a run of characters stands.
@@ -6700,8 +6893,15 @@ export interface components {
             /** @description Newest first. */
             runs: components["schemas"]["RunHead"][];
         };
+        /**
+         * @description What a group sees of how sure a result is.
+         * @enum {string}
+         */
+        ShownUncertainty: "none" | "apparatus" | "expanded";
         /** @description A value as it is written, in the unit of the result. */
         ShownValue: {
+            /** @description Apparatus error in % of the value, two figures: half a division of everything read, added up; none of nothing. */
+            apparatus_percent?: string | null;
             /** @description What contributes to the uncertainty, most first, as fractions of the variance. */
             budget: components["schemas"]["BudgetShare"][];
             /** @description Expanded uncertainty U (k = 2), two figures; none where it is exact. */
@@ -6737,6 +6937,8 @@ export interface components {
             assignment?: string | null;
             /** @description Of which practical. */
             practical: components["schemas"]["PracticalSource"];
+            /** @description What the school chose; the usual choices if left out. */
+            school?: components["schemas"]["School"];
             /**
              * Format: int64
              * @description The same seed gives the same group.
@@ -6974,7 +7176,7 @@ export interface components {
             /** @description Amount of titrant for one of primary standard: `1`, `6`, `2/5`. */
             ratio: string;
             /** @description What counts as agreement; the most titres within the limit unless said. */
-            school?: components["schemas"]["School"];
+            school?: components["schemas"]["AgreementRule"];
             /** @description In the order run. */
             titres: components["schemas"]["Titre"][];
         };
@@ -7423,6 +7625,18 @@ export interface components {
             /** @description Its volume. */
             volume: components["schemas"]["Measured"];
         };
+        /** @description How sure a value is, as a school shows it to its students. */
+        Sure: {
+            /** @enum {string} */
+            kind: "apparatus";
+            /** @description In % of the value. */
+            percent: string;
+        } | {
+            /** @enum {string} */
+            kind: "expanded";
+            /** @description In the unit of the value. */
+            text: string;
+        };
         /** @description A vessel that carries a tag. */
         TaggedOnBench: {
             /** @description What the vessels of the room weigh, in g, by tag. */
@@ -7496,6 +7710,11 @@ export interface components {
             /** @description The words. */
             text: string;
         };
+        /**
+         * @description What happens to a digit 5 followed by nothing.
+         * @enum {string}
+         */
+        Ties: "half-up" | "half-even";
         /** @description What titres say. */
         TitrationAnswer: {
             agreement?: components["schemas"]["Agreement"] | null;
@@ -7548,10 +7767,18 @@ export interface components {
             /** @description The widest range that agrees. */
             limit: string;
             /** @description What counts as agreement; the most titres within the limit unless said. */
-            school?: components["schemas"]["School"];
+            school?: components["schemas"]["AgreementRule"];
             /** @description In the order run. */
             titres: components["schemas"]["Titre"][];
         };
+        /** @description When titres agree. */
+        TitresAgree: "instruments" | {
+            /** @description The best set lies within this: `0.10 mL`. */
+            within: string;
+        } | {
+            /** @description The relative standard deviation of all accurate ones is at most this: `0.5 %`. */
+            rsd: string;
+        } | "outlier-test";
         /** @description Something to look at; what is expected is not told. */
         ToObserve: {
             /** @description What can be seen. */
@@ -7597,6 +7824,11 @@ export interface components {
             /** @description Which. */
             slip: components["schemas"]["Slip"];
         };
+        /**
+         * @description How a tolerance lies about the nominal value, as a school takes it.
+         * @enum {string}
+         */
+        Tolerances: "rectangular" | "triangular";
         /** @description What the instructor found beforehand. */
         TrialRun: {
             /** @description In a line. */
@@ -7905,6 +8137,11 @@ export interface components {
              */
             t: number;
         };
+        /**
+         * @description What the zeros at the end of a whole number say: `100`.
+         * @enum {string}
+         */
+        WholeNumbers: "ambiguous" | "place-holders" | "counted";
         /** @description Results of a question with the solution worked out. */
         Worked: {
             /** @description Each definition as symbols, as numbers, and its result. */
@@ -7929,7 +8166,14 @@ export interface components {
             needs: components["schemas"]["Needed"][];
             /** @description The readings it comes from. */
             readings: components["schemas"]["ReadingSpec"][];
+            /** @description By whose choices it was worked: the school's, with what the practical does otherwise. */
+            school: components["schemas"]["School"];
         };
+        /**
+         * @description A choice of schools in writing a result.
+         * @enum {string}
+         */
+        WrittenBy: "fives" | "digits";
         /** @description A yield that cannot be. */
         YieldFinding: {
             /** @description Product above theory, in g, to the hundredth. */
@@ -10051,6 +10295,72 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["School"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolView"];
+                };
+            };
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

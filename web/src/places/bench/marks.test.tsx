@@ -37,6 +37,7 @@ const spec = (reading: string, n: number, more: Partial<ReadingSpec> = {}): Read
   instrument: 'Burette',
   instrument_kind: 'burette',
   resolution: 0.05,
+  halves: false,
   decimals: 2,
   range: [0, 50],
   open_ended: false,

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { CheckView, Explanation, Row, Verdict, WorkedView } from '@/api'
-import { Caliper, Failure, setNumber, setUnit, showsTie, Unit, WorkedLines } from '@/ui'
-import { valueState } from '@/words'
+import { Caliper, Failure, setNumber, setUnit, showsTie, Unit, WorkedLines, WorkedBy } from '@/ui'
+import { valueState, schoolWords } from '@/words'
 import { AnswerMargin } from './AnswerMargin'
 import { Ruling, type Saying } from './Ruling'
 import type { Judged } from './stacks'
@@ -72,6 +72,7 @@ export function Answer({
             onReading={setReading}
           />
         )}
+        {worked.data && <WorkedBy words={schoolWords(worked.data.school)} />}
         <Ruling
           judged={judged}
           spec={spec}

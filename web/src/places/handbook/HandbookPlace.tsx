@@ -3,6 +3,7 @@ import { Elements } from './Elements'
 import { GlasswareTable } from './GlasswareTable'
 import { Methods } from './Methods'
 import { RoomPage } from './room/RoomPage'
+import { SchoolPage } from './school/SchoolPage'
 import { Substances } from './Substances'
 import { Techniques } from './Techniques'
 import { Workbench } from './workbench/Workbench'
@@ -15,6 +16,7 @@ const PAGES = [
   { key: 'elements', title: 'elements' },
   { key: 'glassware', title: 'glassware' },
   { key: 'room', title: 'our room' },
+  { key: 'school', title: 'our school' },
 ] as const
 
 type PageKey = (typeof PAGES)[number]['key']
@@ -58,5 +60,7 @@ function Page({ of }: { of: PageKey }) {
       return <GlasswareTable />
     case 'room':
       return <RoomPage />
+    case 'school':
+      return <SchoolPage />
   }
 }

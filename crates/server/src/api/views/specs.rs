@@ -38,6 +38,8 @@ pub struct ReadingSpec {
     pub resolution: f64,
     /// Digits after the point.
     pub decimals: u32,
+    /// A burette that is read to half a division here: its last digit is 0 or 5.
+    pub halves: bool,
     /// Where it should lie.
     pub range: [f64; 2],
     /// The value of the mark, where the instrument has one mark and is not read.
@@ -68,6 +70,7 @@ impl ReadingSpec {
             instrument_kind: instrument.kind,
             resolution: instrument.resolution,
             decimals: reading.decimals,
+            halves: practical.school.burette_step(instrument).is_some(),
             range: [reading.range.0, reading.range.1],
             nominal: instrument.is_nominal().then(|| reading.expected.to_string()),
             reading: reading.symbol.clone(),

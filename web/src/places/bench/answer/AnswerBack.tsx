@@ -39,7 +39,8 @@ function Given({ given, asked }: { given: GivenBack; asked: Asked }) {
             <>A good answer says: {given.expected}</>
           ) : (
             <>
-              By your readings it is <span className="font-mono">{given.expected}</span>.
+              By your readings it is <span className="font-mono">{given.expected}</span>
+              {given.sure && sureWords(given.sure)}.
             </>
           )}
         </p>
@@ -87,6 +88,16 @@ export function BenchMarks({ marks }: { marks: BenchView['feedback']['bench_mark
       ))}
     </ul>
   )
+}
+
+/** How sure the value is, as the school shows it. */
+function sureWords(sure: NonNullable<GivenBack['sure']>): string {
+  switch (sure.kind) {
+    case 'apparatus':
+      return `, with an apparatus error of ${sure.percent}\u2009%`
+    case 'expanded':
+      return `, give or take ${sure.text}`
+  }
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -132,6 +132,7 @@ function digitsAsked(spec: ReadingSpec): string {
   if (spec.nominal != null) return 'filled to its mark, not read'
   if (spec.decimals === 0) return 'a whole number'
   const count = `${spec.decimals} decimal${spec.decimals === 1 ? '' : 's'}`
+  if (spec.halves) return `${count}, to half a division: the last is 0 or 5`
   return isGlass(spec)
     ? `${count}, the last one estimated between the marks`
     : `${count}, as the display shows`

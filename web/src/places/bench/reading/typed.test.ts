@@ -15,6 +15,7 @@ const dish: ReadingSpec = {
   instrument_kind: 'balance',
   resolution: 0.01,
   decimals: 2,
+  halves: false,
   range: [40, 60],
 }
 

@@ -103,6 +103,22 @@ export function Differences() {
           ))}
         </div>
       </section>
+      <section aria-labelledby="section-school" className="mt-8">
+        <h2 id="section-school" className="mb-2 text-body">
+          done otherwise than our school does it
+        </h2>
+        <div className="grid grid-cols-2 gap-x-4 gap-y-2 tablet:grid-cols-3">
+          {(fields['school'] ?? []).map((f) => (
+            <FieldEditor
+              key={f.key}
+              field={f}
+              path={['school', f.key]}
+              value={(file.school as Record<string, unknown> | undefined)?.[f.key]}
+              editing={editing}
+            />
+          ))}
+        </div>
+      </section>
     </>
   )
 }

@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { client, unwrapped, type Edit, type Note, type PlanView } from '@/api'
+import { WorkedBy } from '@/ui'
+import { schoolWords } from '@/words'
 import { MarginLeaf } from '../MarginLeaf'
 import { StartRun } from '../StartRun'
 import type { Changes } from '../usePlan'
@@ -90,6 +92,7 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
           </p>
         </div>
         <MarginLeaf notes={inPageOrder(view.plan?.notes ?? [])}>
+          <WorkedBy words={schoolWords(view.school)} />
           {view.published != null && (
             <StartRun practical={view.id} draft={view.draft != null} file={file ?? null} />
           )}

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { PlannedResult, ResultState } from '@/api'
+import type { DigitsPolicy, PlannedResult, ResultState } from '@/api'
 import { Name, setNumber, Unit, WorkedLines, Words } from '@/ui'
 import { FieldEditor } from './FieldEditor'
 import { Section } from './Section'
@@ -32,8 +32,7 @@ export function Results() {
                   </span>
                 </span>
                 <span className="text-note text-slate">
-                  {r.digits === 'as-fewest' ? 'digits as the fewest' : 'digits by their own rule'}, within{' '}
-                  {r.tolerance}
+                  {digitsWords(r.digits)}, within {r.tolerance}
                 </span>
                 <span className="text-right text-lead whitespace-nowrap">
                   {planned && <State of={planned.planned} />}
@@ -174,4 +173,9 @@ function State({ of }: { of: ResultState }) {
     case 'failed':
       return <span className="text-note text-magenta">{of.reason}</span>
   }
+}
+
+const digitsWords = (digits: DigitsPolicy | null | undefined) => {
+  if (digits == null) return 'digits as the school writes them'
+  return digits === 'as-fewest' ? 'digits as the fewest' : 'digits by their own rule'
 }

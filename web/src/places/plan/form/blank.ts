@@ -100,7 +100,6 @@ export function blankOf(
         label: 'new result',
         expression: '1',
         unit: '1',
-        digits: 'as-fewest',
         tolerance: '0.5 %',
       }
     case 'roles':

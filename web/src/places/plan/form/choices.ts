@@ -1,4 +1,12 @@
 import type {
+  BuretteReading,
+  Dry,
+  ResultDigits,
+  ShownUncertainty,
+  Ties,
+  TitresAgree,
+  Tolerances,
+  WholeNumbers,
   AnswerKind,
   AnswersOf,
   Arrangement,
@@ -88,7 +96,17 @@ export const DIGITS = every<Extract<DigitsPolicy, string>>()([
   'as-fewest',
   'as-fewest-within-one',
   'at-least-two',
+  'to-uncertainty',
 ])
+export const FIVES = every<Ties>()(['half-up', 'half-even'])
+export const RESULT_DIGITS = every<ResultDigits>()(['figures', 'uncertainty'])
+export const WHOLE_NUMBERS = every<WholeNumbers>()(['ambiguous', 'place-holders', 'counted'])
+export const BURETTES = every<BuretteReading>()(['tenth', 'half'])
+export const SHOWN_UNCERTAINTY = every<ShownUncertainty>()(['none', 'apparatus', 'expanded'])
+export const DRY = every<Dry>()(['constant-mass', 'fixed-time'])
+export const TOLERANCES = every<Tolerances>()(['rectangular', 'triangular'])
+/** A limit of one's own is written in the text. */
+export const TITRES_AGREE = every<Extract<TitresAgree, string>>()(['instruments', 'outlier-test'])
 export const ANSWERS_OF = every<AnswersOf>()(['group', 'student'])
 export const FEEDBACK_WHEN = every<FeedbackWhen>()(['on-release', 'at-once'])
 

@@ -97,6 +97,7 @@ describe('the form of a practical', () => {
   it.each([
     ['feedback', 'Feedback'],
     ['marking', 'Marking'],
+    ['school', 'SchoolItem'],
   ])('has a field for everything under [%s]', (table, named) => {
     const known = Object.keys(schema.$defs[named]?.properties ?? {})
     expect(known.length).toBeGreaterThan(2)

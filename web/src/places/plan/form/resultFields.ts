@@ -15,7 +15,7 @@ export function resultFields({ materials, unknowns }: Named): Record<string, Fie
       always(flag('asked', 'groups work it out')),
       { key: 'units', label: 'units to choose from, a line each', takes: { kind: 'lines' } },
       choice('answer', 'what is answered', choices.ANSWER_KINDS),
-      choice('digits', 'digits', choices.DIGITS),
+      choice('digits', 'digits', choices.DIGITS, true),
       text('tolerance', 'tolerance', '0.5 % · 0.02 g · 1 in the last digit'),
       choice('disclosed', 'shown at the bench', choices.DISCLOSED),
       text('wanted', 'how good it should be', '1 %'),
