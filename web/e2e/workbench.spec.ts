@@ -114,3 +114,30 @@ test('a titration curve, and a sheet of one\u2019s own with its mistakes told', 
   await page.getByRole('textbox', { name: 'what was measured' }).fill('m_Cu 1.271 g')
   await expect(answer.getByRole('alert')).toBeVisible()
 })
+
+test('a school chooses how it works: told what cannot be, kept for plans and runs to come', async ({
+  browser,
+}) => {
+  const page = await instructor(browser)
+  await page.goto('/handbook/school')
+  await expect(page.getByText('Nobody has chosen yet')).toBeVisible()
+  await page.getByRole('radio', { name: /to the even digit/ }).click()
+  await expect(page.getByRole('radio', { name: /to the even digit/ })).toBeChecked()
+  await page.getByRole('radio', { name: /within a limit/ }).click()
+  await page.getByLabel('the limit').fill('9 mL')
+  await page.getByRole('button', { name: 'keep this limit' }).click()
+  await expect(page.getByRole('alert')).toContainText('up to 2 mL')
+  await expect(page.getByRole('alert')).toContainText('Nothing was changed')
+  await page.getByLabel('the limit').fill('0.20 mL')
+  await page.getByRole('button', { name: 'keep this limit' }).click()
+  await page.getByRole('radio', { name: /our own table/ }).click()
+  await page.getByRole('textbox', { name: /an element a line/ }).fill('Qq 12')
+  await page.getByRole('button', { name: 'keep this table' }).click()
+  await expect(page.getByRole('alert')).toContainText("'Qq'")
+  await page.getByRole('radio', { name: /to one decimal/ }).click()
+
+  await page.goto('/plan/epsom-salt')
+  await page.getByText('worked by our school’s rules').click()
+  for (const rule of ['atomic masses to one decimal', 'titres agree within 0.20 mL', 'to the even digit'])
+    await expect(page.getByText(rule)).toBeVisible()
+})

@@ -8,8 +8,10 @@ const ASKS = 'Titres agree'
 /** When titres agree; a limit is typed with its unit. */
 export function AgreementQuestion({
   value = 'instruments',
+  error,
   onChoose,
 }: {
+  error: Error | null
   value?: TitresAgree | undefined
   onChoose: (agreement: TitresAgree) => void
 }) {
@@ -21,7 +23,7 @@ export function AgreementQuestion({
     looks: r.kind === kind ? limit : r.limit,
   }))
   return (
-    <Question asks={ASKS}>
+    <Question asks={ASKS} error={error}>
       <Choices
         label={ASKS}
         value={kind}

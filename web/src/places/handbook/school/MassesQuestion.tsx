@@ -14,15 +14,17 @@ const TABLES = [
 /** Which table molar masses come from; one's own is typed, an element a line. */
 export function MassesQuestion({
   value = 'abridged',
+  error,
   onChoose,
 }: {
+  error: Error | null
   value?: MassTable | undefined
   onChoose: (masses: MassTable) => void
 }) {
   const own = typeof value === 'string' ? null : value.own
   const [writing, setWriting] = useState(false)
   return (
-    <Question asks={ASKS}>
+    <Question asks={ASKS} error={error}>
       <Choices
         label={ASKS}
         value={own !== null || writing ? 'own' : value === 'school' ? 'school' : 'abridged'}
@@ -66,7 +68,7 @@ function OwnTable({
   const wrong = read.find((r) => typeof r === 'string')
   const table: Record<string, number> = Object.fromEntries(
     read.flatMap((r) => (typeof r === 'string' ? [] : [[r[0], r[1]]])),
-  ) as Record<string, number>
+  )
   return (
     <form
       className="mt-2"

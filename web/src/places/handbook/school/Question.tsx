@@ -1,12 +1,24 @@
 import { Label, Radio, RadioGroup } from '@headlessui/react'
 import type { ReactNode } from 'react'
+import { Failure } from '@/ui'
 
 /** A question on which schools differ, beside its answers. */
-export function Question({ asks, children }: { asks: string; children: ReactNode }) {
+export function Question({
+  asks,
+  error = null,
+  children,
+}: {
+  asks: string
+  error?: Error | null
+  children: ReactNode
+}) {
   return (
     <div className="grid gap-x-8 gap-y-2 border-t border-rule py-3 tablet:grid-cols-[15rem_minmax(0,1fr)]">
       <p className="pt-2 text-body">{asks}</p>
-      <div>{children}</div>
+      <div>
+        {children}
+        {error && <Failure error={error}>Nothing was changed.</Failure>}
+      </div>
     </div>
   )
 }

@@ -16,6 +16,9 @@ export function SchoolPage() {
   const set = (change: Partial<School>) => {
     choose.mutate({ ...school, ...change })
   }
+  // Told beside the question that was answered: only these two can be answered wrongly.
+  const wrong = (of: 'agreement' | 'atomic_masses') =>
+    choose.isError && choose.variables[of] !== school[of] ? choose.error : null
   return (
     <section aria-labelledby="school" className="max-w-[62rem]">
       <h1 id="school" className="text-title">
@@ -31,16 +34,17 @@ export function SchoolPage() {
           ? 'Nobody has chosen yet: these are the usual ones.'
           : `Since ${dayAndTime(changed_at)}.`}
       </p>
-      {choose.isError && <Failure error={choose.error}>Nothing was changed.</Failure>}
       <div className="border-b border-rule">
         <MassesQuestion
           value={school.atomic_masses}
+          error={wrong('atomic_masses')}
           onChoose={(atomic_masses) => {
             set({ atomic_masses })
           }}
         />
         <AgreementQuestion
           value={school.agreement}
+          error={wrong('agreement')}
           onChoose={(agreement) => {
             set({ agreement })
           }}
