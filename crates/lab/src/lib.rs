@@ -17,6 +17,7 @@ pub mod judge;
 pub mod marks;
 pub mod plan;
 pub mod roll;
+pub mod secant;
 pub mod sheets;
 
 pub use figure::Figure;

@@ -161,6 +161,42 @@ impl Stated {
     }
 }
 
+/// An amount in words, where exactness does not matter.
+pub(super) struct Roughly {
+    /// As written.
+    pub said: String,
+    /// The volume of so many drops; none of pieces and a spatula tip.
+    pub stated: Option<Stated>,
+}
+
+/// What a drop holds, mL, where nobody says it.
+///
+/// Source: Harris, Quantitative Chemical Analysis, 9th ed., 2.5 (a drop from a burette is about 0.05 mL).
+const DROP_ML: &str = "0.05 mL";
+
+impl Roughly {
+    /// `3 drops`, `2 pieces`, `a spatula tip`; none of what is a quantity.
+    pub fn read(text: &str, drop: Option<&Stated>) -> Option<Roughly> {
+        let said = text.trim();
+        let (count, what) = said.split_once(' ')?;
+        let count = match count {
+            "a" | "an" | "one" => Decimal::new(1, 0),
+            number => Decimal::parse(number).ok().filter(|n| !n.is_negative())?,
+        };
+        let stated = match what.trim() {
+            "drop" | "drops" => {
+                let own = drop.cloned().or_else(|| Stated::parse(DROP_ML).ok())?;
+                let value = own.amount.value.times(count)?;
+                let amount = Amount { value, unit: own.amount.unit };
+                Some(Stated { amount, half_width: own.half_width * count.to_f64(), ranged: false, basis: None })
+            }
+            "piece" | "pieces" | "spatula tip" | "spatula tips" => None,
+            _ => return None,
+        };
+        Some(Roughly { said: said.to_owned(), stated })
+    }
+}
+
 fn between(low: Decimal, high: Amount, basis: Option<Basis>) -> Result<Stated, QuantityError> {
     let width = high.value.minus(low).filter(|w| !w.is_negative() && w.to_f64() > 0.0);
     let width = width.ok_or(QuantityError::EmptyRange)?.to_f64();

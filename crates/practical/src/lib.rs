@@ -114,8 +114,12 @@ pub struct Material {
     pub formula: Option<Formula>,
     /// How it is supplied.
     pub supply: Supply,
-    /// How much is planned for one group, and how far from it will do.
+    /// How much is planned, and how far from it will do: of one group, or of each along an axis.
     pub planned: Option<Stated>,
+    /// The same in words where exactness does not matter: `3 drops`, `a spatula tip`.
+    pub roughly: Option<String>,
+    /// The axis along which it is planned anew each time: `trial`; none where it is of one group.
+    pub each: Option<String>,
     /// Numbers of waters that this salt is sold with.
     pub hydrates: Vec<f64>,
     /// Materials that it may be a mixture of.

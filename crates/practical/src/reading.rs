@@ -4,7 +4,7 @@
 //! titration, `T_melt[from]` where the melting begins.
 
 use super::file::{ReadingKind, Step, Stop};
-use super::{Dry, Practical};
+use super::{Dry, Material, Practical};
 use measure::{Decimal, DecimalError, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
 
@@ -286,6 +286,14 @@ impl Practical {
             repeats.most
         };
         needed.min(repeats.most)
+    }
+
+    /// How often a planned amount is taken by one group when all goes well: once, or in each trial.
+    #[must_use]
+    pub fn times_planned(&self, material: &Material) -> usize {
+        let Some(axis) = material.each.as_deref() else { return 1 };
+        let along = self.readings.iter().filter(|r| r.axis_is(axis));
+        along.map(|r| self.repeats_wanted(r)).max().unwrap_or(1).max(1)
     }
 
     fn axis_of(&self, symbol: &str) -> Option<&str> {

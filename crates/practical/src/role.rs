@@ -136,6 +136,11 @@ impl Roles {
         self.0.extend_from_slice(declared);
     }
 
+    /// The same of definitions that are called otherwise.
+    pub(super) fn renamed(&self, called: impl Fn(&str) -> String) -> Vec<RoleItem> {
+        self.0.iter().map(|r| RoleItem { definition: called(&r.definition), ..r.clone() }).collect()
+    }
+
     /// The definition that stands for this.
     #[must_use]
     pub fn named(&self, role: SheetRole, of: &str) -> Option<&str> {
@@ -184,9 +189,21 @@ impl Practical {
     pub fn yields(&self) -> impl Iterator<Item = YieldNames> {
         self.roles.all(SheetRole::PercentYield).filter_map(|percent| {
             let product = percent.of.as_deref()?;
+            // Of several yields of one product, each has the masses that it is computed from.
+            let own = |role| {
+                let of_it = |r: &&RoleItem| r.of.as_deref() == Some(product);
+                let mut all = self.roles.all(role).filter(of_it);
+                let read = self.program.definition(&percent.definition).map(|d| self.program.readings_of(d));
+                let used = |r: &&RoleItem| {
+                    self.program.hangs_on(&percent.definition, &r.definition)
+                        || read.as_ref().is_some_and(|read| read.contains(&r.definition.as_str()))
+                };
+                let used = self.roles.all(role).filter(of_it).find(used).or_else(|| all.next());
+                used.map(|r| r.definition.clone())
+            };
             Some(YieldNames {
-                actual: self.roles.named(SheetRole::ActualYield, product)?.to_owned(),
-                theoretical: self.roles.named(SheetRole::TheoreticalYield, product)?.to_owned(),
+                actual: own(SheetRole::ActualYield)?,
+                theoretical: own(SheetRole::TheoreticalYield)?,
                 percent: percent.definition.clone(),
                 product: product.to_owned(),
             })

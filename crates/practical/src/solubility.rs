@@ -11,16 +11,21 @@ impl Practical {
         let counted = of.molar_mass(&self.school.atomic_masses).ok()?.value;
         let supplied = m.formula.as_ref()?;
         let fraction = counted / supplied.molar_mass(&self.school.atomic_masses).ok()?.value;
-        let (first, last) = (at.first()?, at.last()?);
-        if !(first[0]..=last[0]).contains(&celsius) {
-            return None;
-        }
-        let upper = at.iter().position(|p| p[0] >= celsius)?;
-        let [t1, s1] = at[upper];
-        let [t0, s0] = at[upper.saturating_sub(1)];
-        let s = if t1 > t0 { s0 + (s1 - s0) * (celsius - t0) / (t1 - t0) } else { s1 };
-        (s > 0.0).then_some((fraction.min(1.0), s))
+        Some((fraction.min(1.0), grams_taken_up(at, celsius)?))
     }
+}
+
+/// Grams in 100 g of water at a temperature between those of the table; none beyond them, or where it takes up nothing.
+pub(super) fn grams_taken_up(at: &[[f64; 2]], celsius: f64) -> Option<f64> {
+    let (first, last) = (at.first()?, at.last()?);
+    if !(first[0]..=last[0]).contains(&celsius) {
+        return None;
+    }
+    let upper = at.iter().position(|p| p[0] >= celsius)?;
+    let [t1, s1] = at[upper];
+    let [t0, s0] = at[upper.saturating_sub(1)];
+    let s = if t1 > t0 { s0 + (s1 - s0) * (celsius - t0) / (t1 - t0) } else { s1 };
+    (s > 0.0).then_some(s)
 }
 
 /// A temperature as written, in °C.

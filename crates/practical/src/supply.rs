@@ -21,15 +21,19 @@ pub enum Supply {
         /// Mass fraction of the formula in it; pure if none.
         purity: Option<Stated>,
     },
-    /// Measured by volume.
+    /// Measured by volume, or weighed.
     Liquid {
         /// Its density.
         density: Option<Stated>,
-        /// Mass fraction of the formula in it.
+        /// Mass or volume fraction of the formula in it.
         purity: Option<Stated>,
+        /// Weighed, not measured by volume.
+        weighed: bool,
     },
     /// A solution, measured by volume.
     Solution(Strength),
+    /// A saturated solution of which nothing says how much is in there.
+    Saturated,
     /// A gas, measured by volume.
     Gas {
         /// p/(R·T).
@@ -48,7 +52,12 @@ pub struct Strength {
     pub density: Option<Stated>,
     /// How it is diluted, and how many times.
     pub dilution: Option<(String, f64)>,
+    /// At which temperature it is saturated, as written, where its strength comes from that.
+    pub saturated_at: Option<String>,
 }
+
+/// How far a strength that is only about so may be off, as a part of it.
+const ABOUT: f64 = 0.1;
 
 /// What the figure of a strength is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -92,11 +101,12 @@ fn fraction(text: &str) -> Result<Stated, Problem> {
 }
 
 impl Supply {
-    /// The checked form of a file's form.
+    /// The checked form of a file's form; `dissolved` is the mass fraction of the material in its saturated solution, by the
+    /// temperature in °C, where its solubility is known.
     ///
     /// # Errors
     /// What is wrong with a quantity of it.
-    pub fn read(form: &Form) -> Result<Supply, Problem> {
+    pub fn read(form: &Form, dissolved: impl Fn(f64) -> Option<f64>) -> Result<Supply, Problem> {
         let density = |text: &Option<String>| text.as_deref().map(|d| read(d, &[Dimension::DENSITY])).transpose();
         let purity = |text: &Option<String>| -> Result<Option<Stated>, Problem> {
             let stated = text.as_deref().map(fraction).transpose()?;
@@ -107,7 +117,43 @@ impl Supply {
         };
         Ok(match form {
             Form::Solid { purity: p } => Supply::Solid { purity: purity(p)? },
-            Form::Liquid { density: d, purity: p } => Supply::Liquid { density: density(d)?, purity: purity(p)? },
+            Form::Liquid { density: d, purity: p, weighed } => {
+                let density = density(d)?;
+                // 96 % v/v of a liquid measured by volume: the density is that of the pure one.
+                let purity = match p.as_deref().map(fraction).transpose()?.filter(by_volume) {
+                    Some(_) if *weighed || density.is_none() => {
+                        let told =
+                            "a purity v/v is of a liquid measured by volume, with the density of the pure liquid";
+                        return Err(Problem::Senseless(told));
+                    }
+                    Some(stated) => Some(stated),
+                    None => purity(p)?,
+                };
+                Supply::Liquid { density, purity, weighed: *weighed }
+            }
+            Form::Saturated { at, density: d } => {
+                let celsius = read(at, &[Dimension::TEMPERATURE])?.base() - 273.15;
+                let Some(fraction) = dissolved(celsius) else {
+                    return Err(Problem::Senseless("nothing says how much of it water takes up at this temperature"));
+                };
+                match density(d)? {
+                    None => Supply::Saturated,
+                    Some(density) => {
+                        let value = decimal_of(100.0 * fraction).map(|d| to_figures(d, 4, Ties::HalfUp));
+                        let value = value.ok_or(Problem::Senseless("no solution is as strong as this"))?;
+                        let unit = Unit::parse("%").expect("a unit of the job");
+                        let amount = super::Amount { value, unit };
+                        let basis = Some(Basis::MassInMass);
+                        Supply::Solution(Strength {
+                            stated: Stated { amount, half_width: 0.0, ranged: false, basis },
+                            kind: StrengthKind::Percent(basis),
+                            density: Some(density),
+                            dilution: None,
+                            saturated_at: Some(at.trim().to_owned()),
+                        })
+                    }
+                }
+            }
             Form::Gas { temperature, pressure } => {
                 let t = read(temperature, &[Dimension::TEMPERATURE])?;
                 let p = read(pressure, &[Dimension::PRESSURE])?;
@@ -123,7 +169,15 @@ impl Supply {
                 Supply::Gas { concentration: Quantity { value, unit, half_width: 0.0 } }
             }
             Form::Solution { strength, density: d, dilution } => {
-                let stated = read(strength, &[Dimension::CONCENTRATION, Dimension::DENSITY, Dimension::ONE])?;
+                let (strength, about) = match strength.trim().strip_prefix("about ") {
+                    Some(rest) => (rest, true),
+                    None => (strength.as_str(), false),
+                };
+                let mut stated = read(strength, &[Dimension::CONCENTRATION, Dimension::DENSITY, Dimension::ONE])?;
+                if about {
+                    stated.half_width = stated.half_width.max(ABOUT * stated.amount.value.to_f64());
+                    stated.ranged = true;
+                }
                 let dimension = stated.amount.unit.dimension();
                 let kind = match dimension {
                     Dimension::CONCENTRATION => StrengthKind::Amount,
@@ -139,7 +193,7 @@ impl Supply {
                     ));
                 }
                 let dilution = dilution.as_deref().map(|d| times(d).map(|n| (d.to_owned(), n))).transpose()?;
-                Supply::Solution(Strength { stated, kind, density, dilution })
+                Supply::Solution(Strength { stated, kind, density, dilution, saturated_at: None })
             }
         })
     }
@@ -152,8 +206,10 @@ impl Supply {
         let (molar_mass, density, purity) = (leaf("M"), leaf("density"), leaf("purity"));
         let stated = |p: &Option<Stated>| p.is_some().then_some(purity.as_str());
         Some(match self {
-            Supply::Solid { purity } => book::amount_of_solid(reading, stated(purity), &molar_mass),
-            Supply::Liquid { density: None, .. } => return None,
+            Supply::Solid { purity } | Supply::Liquid { purity, weighed: true, .. } => {
+                book::amount_of_solid(reading, stated(purity), &molar_mass)
+            }
+            Supply::Liquid { density: None, .. } | Supply::Saturated => return None,
             Supply::Liquid { purity, .. } => book::amount_of_liquid(reading, &density, stated(purity), &molar_mass),
             Supply::Gas { .. } => book::amount_of_solution(reading, &leaf("concentration")),
             Supply::Solution(strength) => {
@@ -181,8 +237,9 @@ impl Supply {
     pub fn moles(&self, quantity: f64, m: f64) -> Option<f64> {
         let part = |purity: &Option<Stated>| purity.as_ref().map_or(1.0, Stated::base);
         Some(match self {
-            Supply::Solid { purity } => quantity * part(purity) / m,
-            Supply::Liquid { density, purity } => quantity * density.as_ref()?.base() * part(purity) / m,
+            Supply::Solid { purity } | Supply::Liquid { purity, weighed: true, .. } => quantity * part(purity) / m,
+            Supply::Liquid { density, purity, .. } => quantity * density.as_ref()?.base() * part(purity) / m,
+            Supply::Saturated => return None,
             Supply::Gas { concentration } => quantity * concentration.unit.to_base(concentration.value.to_f64()),
             Supply::Solution(s) => quantity * s.concentration(s.kind, m)?,
         })
@@ -193,16 +250,16 @@ impl Supply {
     #[must_use]
     pub fn mass(&self, quantity: f64) -> Option<f64> {
         match self {
-            Supply::Solid { .. } => Some(quantity),
+            Supply::Solid { .. } | Supply::Liquid { weighed: true, .. } => Some(quantity),
             Supply::Liquid { density, .. } => Some(quantity * density.as_ref()?.base()),
-            Supply::Gas { .. } | Supply::Solution(_) => None,
+            Supply::Gas { .. } | Supply::Solution(_) | Supply::Saturated => None,
         }
     }
 
     /// Whether its amount is computed from a mass; from a volume otherwise.
     #[must_use]
     pub fn is_weighed(&self) -> bool {
-        matches!(self, Supply::Solid { .. })
+        matches!(self, Supply::Solid { .. } | Supply::Liquid { weighed: true, .. })
     }
 
     /// The stated quantity that scales its amount: purity or strength.
@@ -211,7 +268,7 @@ impl Supply {
         match self {
             Supply::Solid { purity } | Supply::Liquid { purity, .. } => purity.as_ref(),
             Supply::Solution(strength) => Some(&strength.stated),
-            Supply::Gas { .. } => None,
+            Supply::Gas { .. } | Supply::Saturated => None,
         }
     }
 
@@ -219,7 +276,8 @@ impl Supply {
     pub(super) fn tell(&self, known: &mut sheet::Material) {
         match self {
             Supply::Solid { purity } => known.purity = purity.as_ref().map(quantity),
-            Supply::Liquid { density, purity } => {
+            Supply::Saturated => {}
+            Supply::Liquid { density, purity, .. } => {
                 known.density = density.as_ref().map(quantity);
                 known.purity = purity.as_ref().map(quantity);
             }
@@ -239,6 +297,10 @@ impl Supply {
             }
         }
     }
+}
+
+fn by_volume(stated: &Stated) -> bool {
+    stated.basis == Some(Basis::VolumeInVolume)
 }
 
 fn quantity(stated: &Stated) -> Quantity {
@@ -281,7 +343,7 @@ mod tests {
     fn solution(strength: &str, density: Option<&str>, dilution: Option<&str>) -> Result<Supply, String> {
         let owned = |t: Option<&str>| t.map(str::to_owned);
         let form = Form::Solution { strength: strength.into(), density: owned(density), dilution: owned(dilution) };
-        Supply::read(&form).map_err(|e| e.to_string())
+        Supply::read(&form, |_| None).map_err(|e| e.to_string())
     }
 
     /// Four parts added to one part make five, and so does one part made up to five.
@@ -306,10 +368,14 @@ mod tests {
             ("kind = \"solution\"\nstrength = \"9.0 g/L\"", "mL"),
             ("kind = \"solution\"\nstrength = \"10 % w/v\"", "mL"),
             ("kind = \"solution\"\nstrength = \"37 % w/w\"\ndensity = \"1.18 g/mL\"", "mL"),
+            ("kind = \"liquid\"\npurity = \"37 % w/w\"\nweighed = true", "g"),
+            ("kind = \"liquid\"\ndensity = \"0.789 g/mL\"\npurity = \"96 % v/v\"", "mL"),
+            ("kind = \"saturated\"\nat = \"20 °C\"\ndensity = \"1.20 g/mL\"", "mL"),
+            ("kind = \"solution\"\nstrength = \"about 0.1 mol/L\"", "mL"),
             ("kind = \"gas\"\ntemperature = \"20 °C\"\npressure = \"101.3 kPa\"", "mL"),
         ];
         for (form, unit) in forms {
-            let supply = Supply::read(&toml_edit::de::from_str(form).unwrap()).unwrap();
+            let supply = Supply::read(&toml_edit::de::from_str(form).unwrap(), |_| Some(0.264)).unwrap();
             let unit = Unit::parse(unit).unwrap();
             let formula = chem::Formula::parse("NaCl").unwrap();
             let mut known = sheet::Material {
@@ -361,7 +427,7 @@ mod tests {
     #[test]
     fn a_gas_has_the_concentration_of_an_ideal_one() {
         let form = Form::Gas { temperature: "0 °C".into(), pressure: "101.325 kPa".into() };
-        let Ok(Supply::Gas { concentration }) = Supply::read(&form) else { panic!() };
+        let Ok(Supply::Gas { concentration }) = Supply::read(&form, |_| None) else { panic!() };
         assert_eq!(concentration.value.to_string(), "0.04462");
     }
 }

@@ -6,6 +6,7 @@
 
 use lab::evaluated::inputs;
 use lab::plan::planned_readings;
+use lab::secant::secant;
 use measure::Decimal;
 use measure::rounding::decimal_of;
 use practical::file::{ReadingKind, Role, TitreItem, Weighing};
@@ -305,22 +306,8 @@ impl<'a, R: Rng> Nature<'a, R> {
     /// The reading at which a result comes to a value, by secants.
     fn root(&self, name: &str, target: f64, slot: &Slot<'_>) -> Option<f64> {
         let off = |v: f64| Some(self.would_be(name, slot, v)? - target);
-        let mut a = self.truth.of(&slot.symbol);
-        let mut b = a + 0.01 * a.abs().max(0.1);
-        let (mut fa, mut fb) = (off(a)?, off(b)?);
-        for _ in 0..40 {
-            if fb.abs() <= 1e-9 * target.abs().max(1e-12) {
-                return Some(b);
-            }
-            if fb == fa {
-                return None;
-            }
-            let next = b - fb * (b - a) / (fb - fa);
-            (a, fa) = (b, fb);
-            b = next;
-            fb = off(b)?;
-        }
-        None
+        let from = self.truth.of(&slot.symbol);
+        secant(off, (from, from + 0.01 * from.abs().max(0.1)), 1e-9 * target.abs().max(1e-12))
     }
 }
 

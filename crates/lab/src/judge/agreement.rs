@@ -9,6 +9,7 @@ use super::advice::{judged, plain};
 use super::{Advice, Matter, Standing, Titre, fixed, number};
 use crate::Figure;
 use crate::evaluated::{Evaluated, inputs};
+use crate::secant::secant;
 use measure::rounding::{decimal_of, figures};
 use measure::{Concordance, Decimal, Source, Unit, concordance, grubbs};
 use practical::file::{Judgement, Stop, TitreItem};
@@ -246,18 +247,7 @@ impl Evaluated<'_> {
                 Outcome::Value(_) | Outcome::NotYet { .. } | Outcome::Failed(_) => None,
             }
         };
-        let (mut a, mut b) = (before, 1.01 * before);
-        let (mut fa, mut fb) = (off(a)?, off(b)?);
-        for _ in 0..20 {
-            if fb.abs() <= 1e-6 * wanted.abs() {
-                return Some(b);
-            }
-            let next = b - fb * (b - a) / (fb - fa);
-            (a, fa) = (b, fb);
-            b = next;
-            fb = off(b)?;
-        }
-        None
+        secant(off, (before, 1.01 * before), 1e-6 * wanted.abs())
     }
 
     /// A reading or a definition that repeats, in one trial.
@@ -396,7 +386,7 @@ fn spoiler(each: &[(usize, f64)], allowed: f64) -> Option<usize> {
 }
 
 /// What of the relative uncertainty is this trial's own.
-fn own_part(v: &Value) -> Option<f64> {
+pub(crate) fn own_part(v: &Value) -> Option<f64> {
     let own = v.budget.iter().filter(|s| matches!(s.source, Source::Reading(_) | Source::EndPoint(_)));
     let variance: f64 = own.map(|s| s.standard_uncertainty.powi(2)).sum();
     (v.value != 0.0).then(|| variance.sqrt() / v.value.abs())

@@ -28,6 +28,7 @@ mod yields;
 pub use above::Needed;
 pub use advice::{Advice, Changed, ComparedTrials, Matter, Standing, Titre, may_be_told};
 pub use agreement::delivered;
+pub(crate) use agreement::own_part;
 pub use competing::{Hypothesis, PredictedMass};
 pub use doubts::{Doubt, Doubted};
 pub use effects::{BenchSlip, Effect};

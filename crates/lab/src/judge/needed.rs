@@ -48,8 +48,9 @@ impl Evaluated<'_> {
             return tell(Standing::Doubtful, Matter::TakenIsShort { material: name, short_by });
         }
         let planned = material.planned.as_ref().zip(limiting.planned.as_ref()).and_then(|(own, other)| {
-            let by_plan = self.moles(limiting, other.base())?;
-            let times = self.moles(material, own.base())? / by_plan * there;
+            let in_all = |m: &Material| self.practical.times_planned(m) as f64;
+            let by_plan = self.moles(limiting, other.base() * in_all(limiting))?;
+            let times = self.moles(material, own.base() * in_all(material))? / by_plan * there;
             shown(material, times / per_unit)
         });
         let enough = shown(material, enough)?;

@@ -23,12 +23,12 @@ fn strength(m: &Material) -> f64 {
             let kind = if bare { StrengthKind::Percent(Some(Basis::MassInVolume)) } else { s.kind };
             mass.and_then(|mass| s.concentration(kind, mass.value)).unwrap_or(f64::INFINITY)
         }
-        Supply::Solid { .. } | Supply::Liquid { .. } | Supply::Gas { .. } => f64::INFINITY,
+        Supply::Solid { .. } | Supply::Liquid { .. } | Supply::Saturated | Supply::Gas { .. } => f64::INFINITY,
     }
 }
 
 fn is_solution(m: &Material) -> bool {
-    matches!(m.supply, Supply::Solution(_))
+    matches!(m.supply, Supply::Solution(_) | Supply::Saturated)
 }
 
 fn is_one_of(m: &Material, formulas: &[&str]) -> bool {

@@ -36,6 +36,48 @@ pub enum Consequence {
         /// Within 5 % of just enough somewhere in its band.
         near_edge: bool,
     },
+    /// A solution is stated as stronger than a saturated one.
+    StrongerThanSaturated {
+        /// Of what.
+        material: String,
+        /// As stated.
+        written: String,
+        /// What a saturated one has at 20 °C at most.
+        most: String,
+    },
+    /// The titre that follows from the planned amounts and strengths.
+    TitreForeseen {
+        /// Label of the titre.
+        titre: String,
+        /// With its unit.
+        volume: String,
+        /// What the burette holds, with its unit.
+        burette: String,
+        /// It lies between a fifth and nine tenths of that.
+        fits: bool,
+        /// What the readings expect instead, where that is another one.
+        expected: Option<String>,
+    },
+    /// Faultless groups miss the agreement that is asked for.
+    LimitMissed {
+        /// Label of the titre.
+        titre: String,
+        /// The relative standard deviation that is asked for.
+        limit: String,
+        /// What the instruments and the end point let expect.
+        scatter: String,
+        /// So many of ten groups miss it.
+        of_ten: String,
+    },
+    /// A class usually finds something else than the plan comes to.
+    ClassOtherwise {
+        /// Label of the result.
+        result: String,
+        /// By the plan, with its unit.
+        planned: String,
+        /// By the class, with its unit.
+        class: String,
+    },
     /// Another reagent than the one meant to limit does.
     NotTheOneMeant {
         /// The one that limits.

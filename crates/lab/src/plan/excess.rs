@@ -99,9 +99,12 @@ impl Setting<'_> {
     fn worst_case(&self, notes: &mut Vec<Note>) {
         let practical = self.practical;
         for sample in practical.materials.iter().filter(|m| !m.mixture_of.is_empty()) {
-            let Some(taken) = sample.planned.as_ref().map(|p| p.ends().1) else { continue };
+            let times = |m: &Material| practical.times_planned(m) as f64;
+            let Some(taken) = sample.planned.as_ref().map(|p| p.ends().1 * times(sample)) else { continue };
             for reagent in practical.materials.iter().filter(|m| m.role.counts() && m.symbol != sample.symbol) {
-                let Some(there) = reagent.planned.as_ref().and_then(|p| self.moles(reagent, p.ends().0)) else {
+                let Some(there) =
+                    reagent.planned.as_ref().and_then(|p| self.moles(reagent, p.ends().0 * times(reagent)))
+                else {
                     continue;
                 };
                 let needs = sample.mixture_of.iter().filter_map(|c| {

@@ -4,10 +4,16 @@ use super::{AsHydrate, Consequence, Note, Setting, figures, in_unit_of};
 use chem::Formula;
 use practical::{Basis, Material, StrengthKind, Supply};
 
+/// In °C.
+const ROOM_TEMPERATURE: f64 = 20.0;
+
 impl Setting<'_> {
     pub(super) fn forms(&self, notes: &mut Vec<Note>) {
         for m in &self.practical.materials {
             if let Some(what) = self.open_basis(m) {
+                notes.push(Note { beside: self.line_of(m), warns: true, what });
+            }
+            if let Some(what) = self.stronger_than_saturated(m) {
                 notes.push(Note { beside: self.line_of(m), warns: true, what });
             }
             if let Some(what) = self.hydrates(m) {
@@ -30,6 +36,24 @@ impl Setting<'_> {
             written: super::ledger::stated_words(&strength.stated),
             in_volume: shown(as_basis(Basis::MassInVolume)?),
             in_mass: as_basis(Basis::MassInMass).map(shown),
+        })
+    }
+
+    /// A solution that holds more than water takes up at room temperature. A litre of solution has less than a litre of water
+    /// in it, so that what is above the saturation of a litre is above it surely.
+    fn stronger_than_saturated(&self, m: &Material) -> Option<Consequence> {
+        let Supply::Solution(strength) = &m.supply else { return None };
+        if strength.saturated_at.is_some() {
+            return None;
+        }
+        let mass = self.molar_mass(m)?;
+        let (counted, grams) = self.practical.soluble(m, ROOM_TEMPERATURE)?;
+        let held = strength.concentration(strength.kind, mass)? * mass * counted;
+        let most = 10.0 * grams;
+        (held > most).then(|| Consequence::StrongerThanSaturated {
+            material: m.name.clone(),
+            written: super::ledger::stated_words(&strength.stated),
+            most: format!("{} mol/L", figures(most / counted / mass, 3)),
         })
     }
 

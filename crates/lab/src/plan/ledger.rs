@@ -23,8 +23,12 @@ pub struct LedgerLine {
     pub role: Role,
     /// How it is supplied, in words: `1.00 mol/L`.
     pub form: String,
-    /// Planned for one group: number and unit; for a product its theoretical yield.
+    /// As planned: number and unit; for a product its theoretical yield.
     pub planned: Option<Planned>,
+    /// What that is of each time, where it is taken more than once: `trial`.
+    pub each: Option<String>,
+    /// For one group in all, where it is taken more than once: `100 mL`, of four trials of 25 mL.
+    pub in_all: Option<String>,
     /// Amount that takes part; none for what does not react.
     pub equivalents: Option<Equivalents>,
     /// Hazard statements.
@@ -62,7 +66,7 @@ pub struct Equivalents {
 /// A reagent of the plan beside what the reactions need of it.
 pub(super) struct Share<'a> {
     pub material: &'a Material,
-    /// Amount planned, mol of its formula.
+    /// Amount planned for one group in all, mol of its formula.
     pub moles: f64,
     /// What is planned over what is just enough; 1 of the yardstick.
     pub times: f64,
@@ -116,12 +120,10 @@ impl<'p> Setting<'p> {
         let counts = used && matches!(material.role, Role::Limiting | Role::Excess);
         let planned = material.planned.as_ref().filter(|_| counts)?;
         let (low, high) = planned.ends();
-        Some(InBand {
-            material,
-            moles: self.moles(material, planned.base())?,
-            low: self.moles(material, low)?,
-            high: self.moles(material, high)?,
-        })
+        // In all trials together, so that what is taken once stands beside what is taken in each.
+        let times = self.practical.times_planned(material) as f64;
+        let moles = |quantity: f64| self.moles(material, quantity).map(|n| n * times);
+        Some(InBand { material, moles: moles(planned.base())?, low: moles(low)?, high: moles(high)? })
     }
 
     /// The reagent that everything is measured by: the one meant to limit, or the one that does.
@@ -132,11 +134,16 @@ impl<'p> Setting<'p> {
 
     pub(super) fn ledger(&self) -> Vec<LedgerLine> {
         let shares = self.shares();
+        let times = |m: &Material| self.practical.times_planned(m) as f64;
+        let in_all = |m: &Material| {
+            let planned = m.planned.as_ref().filter(|_| times(m) > 1.0)?;
+            Some(super::in_unit_of(planned, planned.base() * times(m)))
+        };
         let line = |m: &'p Material| {
             let own = shares.iter().find(|s| s.material.symbol == m.symbol);
             let equivalents = own.filter(|_| shares.len() > 1).map(|s| Equivalents {
-                millimoles: figures(1000.0 * s.moles, 3),
-                per_coefficient: figures(1000.0 * s.moles / number(m.term.map_or(1.into(), |(c, _)| c)), 3),
+                millimoles: figures(1000.0 * s.moles / times(m), 3),
+                per_coefficient: figures(1000.0 * s.moles / times(m) / number(m.term.map_or(1.into(), |(c, _)| c)), 3),
                 planned: s.times,
                 low: s.low,
                 high: s.high,
@@ -149,6 +156,8 @@ impl<'p> Setting<'p> {
                 role: m.role,
                 form: form_words(&m.supply),
                 planned: self.planned(m),
+                each: m.each.clone(),
+                in_all: in_all(m),
                 equivalents,
                 hazards: m.hazards.clone(),
             }
@@ -157,6 +166,9 @@ impl<'p> Setting<'p> {
     }
 
     fn planned(&self, m: &Material) -> Option<Planned> {
+        if let Some((value, unit)) = m.roughly.as_deref().and_then(|said| said.split_once(' ')) {
+            return Some(Planned { value: value.to_owned(), unit: unit.to_owned(), band: None });
+        }
         if let Some(p) = &m.planned {
             let band = Decimal::parse(&format!("{}", p.half_width)).ok().filter(|_| p.half_width > 0.0);
             return Some(Planned {
@@ -178,6 +190,8 @@ fn form_words(supply: &Supply) -> String {
         Supply::Liquid { purity: None, .. } => "liquid".into(),
         Supply::Liquid { purity: Some(p), .. } => format!("liquid, {}", stated_words(p)),
         Supply::Gas { .. } => "gas".into(),
+        Supply::Saturated => "saturated".into(),
+        Supply::Solution(Strength { saturated_at: Some(at), .. }) => format!("saturated at {at}"),
         Supply::Solution(Strength { stated, dilution, .. }) => match dilution {
             Some((written, _)) => format!("{}, diluted {written}", stated_words(stated)),
             None => stated_words(stated),

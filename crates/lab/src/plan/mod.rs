@@ -16,6 +16,7 @@ mod precision;
 mod said;
 mod solubility;
 mod time;
+mod titres;
 mod vessels;
 
 pub use combinations::Combination;
@@ -27,7 +28,7 @@ use chem::{Coefficient, Run};
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, figures};
 use practical::file::ReadingKind;
-use practical::{Allotted, Key, Material, Part, Practical, Reading, Stated};
+use practical::{Allotted, Key, Material, Part, Practical, Reading, Slot, Stated};
 use serde::Serialize;
 use sheet::{Evaluation, Inputs, Line};
 use std::collections::BTreeMap;
@@ -173,8 +174,10 @@ pub fn planned_readings(practical: &Practical) -> BTreeMap<String, Decimal> {
 }
 
 fn by_plan(practical: &Practical, expected: &BTreeMap<String, Decimal>) -> BTreeMap<String, Decimal> {
+    // Of portions that add up, the plan is the total: it is all in the first.
+    let later_portion = |s: &&Slot<'_>| s.reading.adds_up() && !matches!(s.part, Part::Trial(0));
     let slots = practical.slots();
-    let values = slots.iter().map(|s| {
+    let values = slots.iter().filter(|s| !later_portion(s)).map(|s| {
         let own = expected.get(&s.reading.symbol).copied();
         let end = s.reading.expected_end.filter(|_| s.part == Part::To);
         (s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading)))
@@ -215,6 +218,7 @@ impl Setting<'_> {
         self.hypotheses(&mut notes);
         self.solubility(&mut notes);
         self.precision(&mut notes);
+        self.titres(&mut notes);
         self.vessels(&mut notes);
         self.combinations(&mut notes);
         self.said(&mut notes);

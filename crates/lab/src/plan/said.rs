@@ -7,7 +7,7 @@
 use super::ledger::stated_words;
 use super::{Consequence, Note, Setting, Unrecorded};
 use measure::{Decimal, Dimension, Unit};
-use practical::file::{ReadingKind, Role, Step, Stop};
+use practical::file::{ReadingKind, Role, Step, Stop, Weighing};
 use practical::{Key, Material, SheetRole, Stated, StrengthKind, Supply};
 
 /// Words after which a number is a portion, not the amount in all.
@@ -18,6 +18,7 @@ const REACH: usize = 7;
 impl Setting<'_> {
     pub(super) fn said(&self, notes: &mut Vec<Note>) {
         self.readings_and_plan(notes);
+        self.weighings_and_plan(notes);
         for (i, step) in self.practical.steps.iter().enumerate() {
             self.step_text(i, step, notes);
         }
@@ -55,6 +56,33 @@ impl Setting<'_> {
                 &said,
                 &format!("the reading '{}'", r.label),
             ));
+        }
+    }
+
+    /// A weighing whose expected readings come to something else than what is planned of its material.
+    fn weighings_and_plan(&self, notes: &mut Vec<Note>) {
+        for (i, weighing) in self.practical.file.weighings.iter().enumerate() {
+            let of_it = |m: &&Material| self.practical.taken_by(&m.symbol) == Some(weighing.name());
+            let Some(m) = self.practical.materials.iter().find(of_it) else { continue };
+            let less = match weighing {
+                Weighing::Tared { .. } => continue,
+                Weighing::ByDifference { after, .. } => vec![after],
+                Weighing::ContainerAndContents { containers, .. } => containers.iter().collect(),
+                Weighing::MatchedBlank { blank, .. } => vec![blank],
+            };
+            let expected = |symbol: &str| self.practical.reading(symbol).map(|r| (r, r.expected));
+            let Some((gross, from)) = expected(weighing.gross()) else { continue };
+            let net = less.iter().try_fold(from, |left, symbol| left.minus(expected(symbol)?.1));
+            let (Some(net), Some(planned)) = (net, &m.planned) else { continue };
+            if planned.amount.unit.dimension() != gross.unit.dimension()
+                || within(gross.unit.to_base(net.to_f64()), planned)
+            {
+                continue;
+            }
+            let said = format!("{net} {} expected", gross.unit.written());
+            let there = format!("the readings of '{}'", gross.label);
+            let beside = vec!["weighings".into(), i.into()];
+            notes.push(two_ways(beside, &m.name, &stated_words(planned), "the ledger", &said, &there));
         }
     }
 

@@ -29,7 +29,10 @@ impl Setting<'_> {
 
     fn dissolves(&self, symbol: &str, water: &str, at: &str) -> Option<(Consequence, bool)> {
         let m = self.practical.material(symbol)?;
-        let grams = Self::most_planned(m)?;
+        // Of a volume, what it holds.
+        let most = Self::most_planned(m)?;
+        let held = || Some(self.moles(m, most)? * self.molar_mass(m)?);
+        let grams = m.supply.mass(most).or_else(held)?;
         let (fraction, s) = self.practical.soluble(m, celsius(at)?)?;
         let own = grams * (1.0 - fraction);
         let needed = (grams * fraction * 100.0 / s - own).max(0.0);

@@ -228,3 +228,35 @@ fn every_weighing_scheme_gives_the_net_mass() {
     };
     assert_eq!(expanded("m_tared"), expanded("m_difference"));
 }
+
+/// 1.000 g of magnesium could make 1.000 / 24.305 × 95.205 = 3.917 g of chloride: 3.000 g crude are 76.6 %, and 2.500 g
+/// recrystallised 63.8 %; each crop has its own yield and is judged by it.
+#[test]
+fn two_methods_of_one_kind_have_names_of_their_own() {
+    let yields = |first: &str| {
+        format!(
+            "[[methods]]\nkind = \"yield\"\n{first}reagent = {{ material = \"metal\", reading = \"m_metal\" }}\nproduct = \"salt\"\nproduct_mass = \"m_crude\"\n\
+             [[methods]]\nkind = \"yield\"\nas = \"pure\"\nreagent = {{ material = \"metal\", reading = \"m_metal\" }}\nproduct = \"salt\"\nproduct_mass = \"m_pure\""
+        )
+    };
+    let text = |first: &str, names: &[(&str, &str)]| {
+        practical(
+            "[[reactions]]\nequation = \"Mg + 2 HCl -> MgCl2 + H2\"",
+            &[("metal", "Mg", SOLID), ("salt", "MgCl2", SOLID)],
+            &[("m_metal", "g", "1.000", false), ("m_crude", "g", "3.000", false), ("m_pure", "g", "2.500", false)],
+            &yields(first),
+            names,
+        )
+    };
+    let plain = text("", &[("percent_yield", "%"), ("percent_yield_pure", "%")]);
+    assert_eq!(worked(&plain), ["76.59 %", "63.82 %"]);
+    let both = Practical::parse(&plain).unwrap();
+    let pairs: Vec<(String, String)> = both.yields().map(|y| (y.actual, y.percent)).collect();
+    let own = |mass: &str, percent: &str| (mass.to_owned(), percent.to_owned());
+    assert_eq!(pairs, [own("m_crude", "percent_yield"), own("m_pure", "percent_yield_pure")]);
+    assert_eq!(both.labels["m_theory_pure"], format!("{} (pure)", both.labels["m_theory"]));
+    let twice = text("", &[("percent_yield", "%")]).replacen("as = \"pure\"\n", "", 1);
+    assert!(Practical::parse(&twice).is_err());
+    let odd = text("as = \"a b\"\n", &[("percent_yield_pure", "%")]);
+    assert!(Practical::parse(&odd).unwrap_err().to_string().contains("letters, digits"));
+}

@@ -11,6 +11,8 @@ const EPSOM: &str = include_str!("../../../../practicals/epsom-salt.practical.to
 const GYPSUM: &str = include_str!("../../../../practicals/gypsum-water.practical.toml");
 const IODIDE: &str = include_str!("../../../../practicals/zinc-iodide.practical.toml");
 const SODIUM: &str = include_str!("../../../../practicals/sodium-hydroxide-standard.practical.toml");
+const VINEGAR: &str = include_str!("../../../../practicals/vinegar.practical.toml");
+const HARDNESS: &str = include_str!("../../../../practicals/water-hardness.practical.toml");
 const STRONTIUM: &str = include_str!("../../../../practicals/strontium-sulfate.practical.toml");
 
 /// The consequences of one kind, after each `from` was replaced by its `to`.
@@ -559,4 +561,78 @@ fn recipes_are_planned_each_for_itself() {
     };
     assert_eq!(shown(0), ("recipe A".into(), "0.735".into(), "41".into()));
     assert_eq!(shown(1), ("recipe B".into(), "1.033".into(), "24".into()));
+}
+
+/// 0.50 g of KHP are 2.448 mmol: 24.5 mL of 0.1 mol/L. A tenth of that is read badly on 50 mL, and so is a second filling; a
+/// strength that the readings do not expect is told. Vinegar (25.00 mL of 0.083 mol/L) and water hardness likewise.
+#[test]
+fn the_titre_is_foreseen_from_the_plan() {
+    let volume = |base: &str, changes: &[(&str, &str)]| {
+        let found = first(base, changes, "titre-foreseen");
+        (found["volume"].as_str().unwrap().to_owned(), found["warns"] == true, found["fits"] == true)
+    };
+    assert_eq!(volume(SODIUM, &[]), ("24.5 mL".into(), false, true));
+    // A tenth of the mass: 2.45 mL on 50 mL; the readings of the burette still expect ten times as much.
+    let little = &[("expected = \"18.500\"", "expected = \"18.050\"")];
+    assert_eq!(volume(SODIUM, little), ("2.45 mL".into(), true, false));
+    let ledger = first(SODIUM, little, "said-two-ways");
+    assert_eq!((&ledger["one"], &ledger["other"]), (&"0.50 g".into(), &"0.050 g expected".into()));
+    silent(SODIUM, &[("expected = \"18.500\"", "expected = \"18.530\"")], "said-two-ways");
+    for base in [VINEGAR, HARDNESS] {
+        let (_, warns, fits) = volume(base, &[]);
+        assert!(fits && !warns);
+    }
+    let weak = first(VINEGAR, &[("0.1000 ± 0.0005 mol/L", "0.0500 ± 0.0005 mol/L")], "titre-foreseen");
+    assert_eq!((&weak["warns"], weak["expected"].is_string()), (&true.into(), true), "{weak}");
+}
+
+/// Two accurate trials within 0.6 % are what a 0.13 g portion on a milligram balance seldom gives; 0.50 g does.
+#[test]
+fn a_limit_that_faultless_groups_miss_is_told() {
+    silent(SODIUM, &[], "limit-missed");
+    let tight = first(SODIUM, &[("rsd = \"0.6 %\"", "rsd = \"0.1 %\"")], "limit-missed");
+    assert_eq!((&tight["limit"], &tight["warns"]), (&"0.1 %".into(), &true.into()));
+    let light = first(SODIUM, &[("expected = \"18.500\"", "expected = \"18.100\"")], "limit-missed");
+    assert!(light["of_ten"].as_str().unwrap().parse::<u32>().unwrap() >= 3, "{light}");
+}
+
+/// A class that found 0.42 mol/L of a vinegar planned as 0.84 mol/L; a yield is as large as hands are skilled.
+#[test]
+fn a_class_that_found_something_else_is_told_of_titrations_alone() {
+    silent(VINEGAR, &[], "class-otherwise");
+    let other = first(VINEGAR, &[("mean = 0.838", "mean = 0.419")], "class-otherwise");
+    assert_eq!(other["class"], "0.419 mol/L");
+    silent(EPSOM, &[("mean = 62", "mean = 90")], "class-otherwise");
+}
+
+/// Each trial takes 0.50 g: of a rough and the accurate ones that are wanted, the group takes as many times that.
+#[test]
+fn what_is_planned_of_each_trial_is_told_for_the_group() {
+    let line = |base: &str, symbol: &str| {
+        let practical = check(base, &School::default()).practical.unwrap();
+        plan(&practical).materials.into_iter().find(|m| m.symbol == symbol).unwrap()
+    };
+    let khp = line(SODIUM, "khp");
+    assert_eq!((khp.each.as_deref(), khp.in_all.as_deref()), (Some("trial"), Some("2.00 g")));
+    assert_eq!(line(SODIUM, "base").in_all.as_deref(), Some("100 mL"));
+    assert_eq!((line(EPSOM, "acid").each, line(EPSOM, "acid").in_all), (None, None));
+    let wrong = SODIUM.replacen("each = \"trial\"", "each = \"fraction\"", 1);
+    assert!(check(&wrong, &School::default()).errors[0].to_string().contains("nothing repeats along this"));
+}
+
+/// Drops have a volume that can be said; a spatula tip has none; what counts in the sums is weighed or measured.
+#[test]
+fn drops_pieces_and_a_spatula_tip_where_exactness_does_not_matter() {
+    let planned = |text: &str| {
+        let with = EPSOM.replacen("planned = \"2 mL\"", text, 1);
+        assert_ne!(with, EPSOM);
+        let checked = check(&with, &School::default());
+        let m = checked.practical.map(|p| p.materials.into_iter().find(|m| m.roughly.is_some()).unwrap());
+        m.map(|m| (m.roughly.unwrap(), m.planned.map(|p| p.amount.value.to_string()))).ok_or(checked.errors)
+    };
+    assert_eq!(planned("planned = \"3 drops\"").unwrap(), ("3 drops".into(), Some("0.15".into())));
+    assert_eq!(planned("planned = \"3 drops\"\ndrop = \"0.04 mL\"").unwrap().1, Some("0.12".into()));
+    assert_eq!(planned("planned = \"a spatula tip\"").unwrap(), ("a spatula tip".into(), None));
+    let counts = EPSOM.replacen("planned = \"25.0 mL\"", "planned = \"500 drops\"", 1);
+    assert!(check(&counts, &School::default()).errors[0].to_string().contains("part of the sums"));
 }

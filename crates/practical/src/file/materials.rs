@@ -102,7 +102,7 @@ pub enum Form {
     },
     /// Measured by volume.
     Solution {
-        /// `1.00 ± 0.01 mol/L`, `9.0 g/L`, `10 % w/v`, `37 % w/w`, or a range: `0.9 to 1.1 mol/L`.
+        /// `1.00 ± 0.01 mol/L`, `about 0.1 mol/L` (to be standardised), `9.0 g/L`, `10 % w/v`, `37 % w/w`, or a range: `0.9 to 1.1 mol/L`.
         strength: String,
         /// `1.18 g/mL`; needed for a mass fraction, and of the pure liquid for `% v/v`.
         #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -111,14 +111,25 @@ pub enum Form {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         dilution: Option<String>,
     },
-    /// A liquid, measured by volume.
+    /// A liquid, measured by volume unless it is weighed.
     Liquid {
         /// As in `0.789 g/mL`; needed only where its amount is computed.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         density: Option<String>,
-        /// Mass fraction of the formula in it.
+        /// Mass fraction of the formula in it, or by volume: `96 % v/v`, with the density of the pure liquid.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         purity: Option<String>,
+        /// Weighed instead of measured by volume.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        weighed: bool,
+    },
+    /// A solution that is as strong as it can be, measured by volume: from the solubility of the material.
+    Saturated {
+        /// At which temperature it was saturated: `20 °C`.
+        at: String,
+        /// Of the solution; needed only where its amount is computed.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        density: Option<String>,
     },
     /// A gas, measured by volume and taken as ideal.
     Gas {
@@ -151,9 +162,16 @@ pub struct MaterialItem {
     pub role: Role,
     /// How it is supplied.
     pub form: Form,
-    /// For one group, with the band in which it will do: `3.0 ± 0.1 g`.
+    /// With the band in which it will do: `3.0 ± 0.1 g`; where exactness does not matter also `3 drops`, `2 pieces`,
+    /// `a spatula tip`.
     #[serde(default)]
     pub planned: Option<String>,
+    /// Of what the planned amount is: of the `group`, or of each trial, portion, fraction, flask along which a reading repeats.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub each: Option<String>,
+    /// What one of its drops holds: `0.04 mL`; 0.05 mL if left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub drop: Option<String>,
     /// Numbers of waters that this salt is sold with: `[0, 1, 7]`.
     #[serde(default)]
     pub hydrates: Vec<f64>,

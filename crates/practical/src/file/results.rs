@@ -118,18 +118,36 @@ pub struct Portion {
     pub mass: String,
 }
 
-/// A method: what is computed, named; it expands into definitions of the sheet.
+/// A method: what is computed, named; it expands into definitions of the sheet. Where there are several of one kind, `as` says
+/// what each is called, and the names of all that it defines end in that: `percent_yield_crude`.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
 #[allow(missing_docs)] // materials by symbol, readings or definitions by name; docs/format.md has an example of each
 pub enum Method {
     /// Limiting reagent, theoretical yield of a product, percent yield.
-    LimitingYield { reagents: Vec<ReagentItem>, product: String, product_mass: String },
+    LimitingYield {
+        reagents: Vec<ReagentItem>,
+        product: String,
+        product_mass: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// Theoretical and percent yield from one reagent, the others being in excess.
-    Yield { reagent: ReagentItem, product: String, product_mass: String },
+    Yield {
+        reagent: ReagentItem,
+        product: String,
+        product_mass: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// Percent recovery: the same substance in and out.
-    Recovery { taken: String, recovered: String },
+    Recovery {
+        taken: String,
+        recovered: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// Strength of a titrant from a standard: weighed for each trial, or pipetted from a standard solution.
     Standardise {
         titrant: String,
@@ -145,6 +163,8 @@ pub enum Method {
         /// Accurate trials that are wanted at least; two if left out.
         #[serde(default)]
         trials: Option<u32>,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
     },
     /// Strength of a sample from titres with a titrant of known strength; concordant within `limit`, or all of them
     /// within the relative standard deviation `rsd`.
@@ -167,6 +187,8 @@ pub enum Method {
         dilution: Option<String>,
         #[serde(default)]
         as_mass: bool,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
     },
     /// What reacted with an excess: added, less what a titrant finds left over.
     BackTitration {
@@ -181,6 +203,8 @@ pub enum Method {
         #[serde(default)]
         trials: Option<u32>,
         sample_mass: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
     },
     /// Simplest formula from the masses of its elements.
     EmpiricalFormula {
@@ -194,19 +218,77 @@ pub enum Method {
         /// The formula that is taken as right wherever it is the nearest simple one.
         #[serde(default)]
         accepted: Option<String>,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
     },
     /// Waters of crystallisation from the masses of the residue and of the water lost.
-    Hydrate { anhydrous: String, residue: String, water: String, lost: String },
+    Hydrate {
+        anhydrous: String,
+        residue: String,
+        water: String,
+        lost: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// Mass fraction of a component in a sample.
-    MassFraction { component: String, sample: String },
+    MassFraction {
+        component: String,
+        sample: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// Mass fraction of an analyte from a weighed precipitate, by the gravimetric factor.
-    Gravimetric { analyte: String, precipitate: String, precipitate_mass: String, sample_mass: String },
+    Gravimetric {
+        analyte: String,
+        precipitate: String,
+        precipitate_mass: String,
+        sample_mass: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// What the parts of a separated mixture add up to.
-    MassBalance { parts: Vec<String>, whole: String },
+    MassBalance {
+        parts: Vec<String>,
+        whole: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// Strength of a solution made up from a weighed solid.
-    SolutionMade { solute: ReagentItem, volume: String },
+    SolutionMade {
+        solute: ReagentItem,
+        volume: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
     /// How far a result lies from the accepted value, in percent of that.
-    PercentError { found: String, accepted: String },
+    PercentError {
+        found: String,
+        accepted: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
+}
+
+impl Method {
+    /// What it is called where there are several of its kind.
+    #[must_use]
+    pub fn named(&self) -> Option<&str> {
+        match self {
+            Method::LimitingYield { named, .. }
+            | Method::Yield { named, .. }
+            | Method::Recovery { named, .. }
+            | Method::Standardise { named, .. }
+            | Method::Titrate { named, .. }
+            | Method::BackTitration { named, .. }
+            | Method::EmpiricalFormula { named, .. }
+            | Method::Hydrate { named, .. }
+            | Method::MassFraction { named, .. }
+            | Method::Gravimetric { named, .. }
+            | Method::MassBalance { named, .. }
+            | Method::SolutionMade { named, .. }
+            | Method::PercentError { named, .. } => named.as_deref(),
+        }
+    }
 }
 
 /// How many significant figures an answer should have.

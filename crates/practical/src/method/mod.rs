@@ -124,54 +124,82 @@ impl<'m> Expansion<'m> {
         self.define(&titre.name, &titre.label, format!("{} - {}", titre.end, titre.start));
     }
 
+    /// Defines what a method computes; where it has a name, all that it defines ends in that.
     pub fn method(&mut self, method: &Method) -> Result<(), Problem> {
+        let Some(suffix) = method.named() else { return self.expand(method) };
+        let plain = |c: char| c.is_ascii_alphanumeric() || c == '_';
+        if suffix.is_empty() || suffix.len() > MOST_OF_A_NAME || !suffix.chars().all(plain) {
+            return Err(Problem::Senseless("a method is called by letters, digits and '_': as = \"crude\""));
+        }
+        let mut own = Expansion { materials: self.materials, repeated: self.repeated.clone(), ..Expansion::default() };
+        own.agreement.clone_from(&self.agreement);
+        own.class_scatter.clone_from(&self.class_scatter);
+        own.expand(method)?;
+        let names: BTreeSet<String> = own.drafts.iter().map(|d| d.name.clone()).collect();
+        let called = |name: &str| if names.contains(name) { format!("{name}_{suffix}") } else { name.to_owned() };
+        for draft in own.drafts {
+            self.drafts.push(Draft {
+                name: called(&draft.name),
+                expression: renamed(&draft.expression, called),
+                ..draft
+            });
+        }
+        self.labels.extend(own.labels.into_iter().map(|(name, label)| (called(&name), format!("{label} ({suffix})"))));
+        self.roles.declare(&own.roles.renamed(called));
+        self.elements.extend(own.elements);
+        let limiting = own.limiting.map(|(name, reagents)| (called(&name), reagents));
+        self.limiting = self.limiting.take().or(limiting);
+        Ok(())
+    }
+
+    fn expand(&mut self, method: &Method) -> Result<(), Problem> {
         match method {
-            Method::LimitingYield { reagents, product, product_mass } => {
+            Method::LimitingYield { reagents, product, product_mass, .. } => {
                 self.limiting_yield(reagents, product, product_mass)
             }
-            Method::Yield { reagent, product, product_mass } => self.one_yield(reagent, product, product_mass),
-            Method::Recovery { taken, recovered } => {
+            Method::Yield { reagent, product, product_mass, .. } => self.one_yield(reagent, product, product_mass),
+            Method::Recovery { taken, recovered, .. } => {
                 let part = book::part(recovered, taken);
                 self.define_as((SheetRole::Recovery, None), "percent_recovery", "percent recovery", part);
                 Ok(())
             }
-            Method::Standardise { titrant, standard, titre, blank, limit, rsd: _, trials: _ } => {
+            Method::Standardise { titrant, standard, titre, blank, limit, .. } => {
                 self.standardise(titrant, standard, titre, blank.as_deref(), limit.as_deref())
             }
-            Method::Titrate { sample, aliquot, titrant, titre, limit, rsd, trials: _, blank, dilution, as_mass } => {
+            Method::Titrate { sample, aliquot, titrant, titre, limit, rsd, blank, dilution, as_mass, .. } => {
                 let found = titration::Found { aliquot, dilution: dilution.as_deref(), as_mass: *as_mass };
                 let agreement = titration::agreement(limit, rsd, &self.agreement.clone())?;
                 let mean = |e: &mut Self| e.mean_titre(titre, &agreement, blank.as_deref());
                 let own = blank.as_ref().map_or(titre.clone(), |b| format!("({titre} - {b})"));
                 self.titrate(sample, titrant, &own, mean, &found)
             }
-            Method::BackTitration { sample, excess, titrant, titre, limit, rsd, trials: _, sample_mass } => {
+            Method::BackTitration { sample, excess, titrant, titre, limit, rsd, sample_mass, .. } => {
                 let agreement = titration::agreement(limit, rsd, &self.agreement.clone())?;
                 self.back_titration(sample, excess, titrant, titre, &agreement, sample_mass)
             }
-            Method::EmpiricalFormula { elements, most, scatter, accepted } => {
+            Method::EmpiricalFormula { elements, most, scatter, accepted, .. } => {
                 if let Some(formula) = accepted {
                     chem::Formula::parse(formula)?;
                 }
                 self.empirical_formula(elements, *most, scatter.as_deref())
             }
-            Method::Hydrate { anhydrous, residue, water, lost } => self.hydrate(anhydrous, residue, water, lost),
-            Method::MassFraction { component, sample } => {
+            Method::Hydrate { anhydrous, residue, water, lost, .. } => self.hydrate(anhydrous, residue, water, lost),
+            Method::MassFraction { component, sample, .. } => {
                 let part = book::part(component, sample);
                 self.define_as((SheetRole::MassFraction, None), "mass_fraction", "mass fraction", part);
                 Ok(())
             }
-            Method::Gravimetric { analyte, precipitate, precipitate_mass, sample_mass } => {
+            Method::Gravimetric { analyte, precipitate, precipitate_mass, sample_mass, .. } => {
                 self.gravimetric(analyte, precipitate, precipitate_mass, sample_mass)
             }
-            Method::MassBalance { parts, whole } => {
+            Method::MassBalance { parts, whole, .. } => {
                 self.define("m_found", "mass found in all parts", parts.join(" + "));
                 let (label, part) = ("part of the sample that was found again", book::part("m_found", whole));
                 self.define_as((SheetRole::PartsFound, None), "recovered", label, part);
                 self.define("unaccounted", "mass unaccounted for", book::difference(whole, "m_found"));
                 Ok(())
             }
-            Method::SolutionMade { solute, volume } => {
+            Method::SolutionMade { solute, volume, .. } => {
                 let material = self.material(&solute.material)?;
                 let n = self.amount(&solute.material, &solute.reading)?;
                 let label = format!("concentration of {} made", material.name);
@@ -179,7 +207,7 @@ impl<'m> Expansion<'m> {
                 self.define_as(made, format!("c_{}", solute.material), label, book::in_volume(&n, volume));
                 Ok(())
             }
-            Method::PercentError { found, accepted } => {
+            Method::PercentError { found, accepted, .. } => {
                 let label = "percent error, of the accepted value";
                 let part = book::relative_error(found, accepted);
                 self.define_as((SheetRole::PercentError, None), "percent_error", label, part);
@@ -187,6 +215,24 @@ impl<'m> Expansion<'m> {
             }
         }
     }
+}
+
+/// Longest name that a method is called by.
+const MOST_OF_A_NAME: usize = 30;
+
+/// An expression with every name as it is called.
+fn renamed(expression: &str, called: impl Fn(&str) -> String) -> String {
+    let part = |c: char| c.is_alphanumeric() || c == '_';
+    let mut out = String::new();
+    let mut rest = expression;
+    while let Some(at) = rest.find(|c: char| c.is_alphabetic() || c == '_') {
+        let length = rest[at..].find(|c: char| !part(c)).unwrap_or(rest.len() - at);
+        // Digits before letters are a number with its exponent or unit, and no name.
+        out.push_str(&rest[..at]);
+        out.push_str(&called(&rest[at..at + length]));
+        rest = &rest[at + length..];
+    }
+    out + rest
 }
 
 /// Name of the definition that holds a reagent's amount.

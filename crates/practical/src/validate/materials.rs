@@ -1,12 +1,17 @@
 //! Reactions and materials.
 
 use super::{Report, keys, unknown};
+use crate::amount::Roughly;
 use crate::error::PracticalProblem as Problem;
 use crate::file::{Arrangement, File, Form, MaterialItem};
 use crate::reactions::{self, Reaction};
+use crate::solubility::grams_taken_up;
 use crate::{Material, QuantityError, Stated, Supply};
-use chem::{Coefficient, Formula};
+use chem::{Coefficient, Formula, MassTable};
 use measure::Dimension;
+
+/// Of what a planned amount is unless it says so.
+const GROUP: &str = "group";
 
 pub(super) fn reactions(report: &mut Report<'_>, file: &File) -> Vec<Reaction> {
     let mut out = Vec::new();
@@ -33,7 +38,12 @@ pub(super) fn reactions(report: &mut Report<'_>, file: &File) -> Vec<Reaction> {
     out
 }
 
-pub(super) fn materials(report: &mut Report<'_>, file: &File, reactions: &[Reaction]) -> Vec<Material> {
+pub(super) fn materials(
+    report: &mut Report<'_>,
+    file: &File,
+    reactions: &[Reaction],
+    masses: &MassTable,
+) -> Vec<Material> {
     report.distinct("materials", "symbol", "material", file.materials.iter().map(|m| m.symbol.as_str()));
     let mut out = Vec::new();
     for (i, item) in file.materials.iter().enumerate() {
@@ -50,7 +60,15 @@ pub(super) fn materials(report: &mut Report<'_>, file: &File, reactions: &[React
         if item.symbol.trim().is_empty() || item.name.trim().is_empty() {
             field("symbol", Problem::Senseless("a material has a symbol and a name"));
         }
-        out.extend(material(item, reactions, file.arrangement, |key, problem| field(key, problem)));
+        let along = |axis: &str| file.readings.iter().any(|r| r.repeats.as_ref().is_some_and(|n| n.axis == axis));
+        let each = item.each.as_deref().map(str::trim).filter(|each| *each != GROUP);
+        if each.is_some_and(|axis| !along(axis)) {
+            field(
+                "each",
+                Problem::Senseless("nothing repeats along this: of the 'group', or of each 'trial', 'portion'"),
+            );
+        }
+        out.extend(material(item, reactions, file.arrangement, masses, |key, problem| field(key, problem)));
     }
     out
 }
@@ -60,6 +78,7 @@ fn material(
     item: &MaterialItem,
     reactions: &[Reaction],
     arrangement: Arrangement,
+    masses: &MassTable,
     mut fail: impl FnMut(&str, Problem),
 ) -> Option<Material> {
     let mut sound = true;
@@ -71,18 +90,38 @@ fn material(
         told("formula", e.into());
         None
     });
-    let supply = Supply::read(&item.form).map_err(|e| told("form", e)).ok();
+    let dissolved = |celsius: f64| {
+        let table = item.solubility.as_ref()?;
+        let mass = |f: &Formula| f.molar_mass(masses).ok().map(|m| m.value);
+        let counted = mass(&Formula::parse(&table.of).ok()?)? / mass(formula.as_ref()?)?;
+        let mut at = table.at.clone();
+        at.sort_by(|a, b| a[0].total_cmp(&b[0]));
+        let grams = grams_taken_up(&at, celsius)?;
+        Some(grams / (100.0 + grams) / counted)
+    };
+    let supply = Supply::read(&item.form, dissolved).map_err(|e| told("form", e)).ok();
     let dimensions: &[Dimension] = match item.form {
-        Form::Solid { .. } => &[Dimension::MASS],
-        Form::Solution { .. } | Form::Liquid { .. } => &[Dimension::VOLUME, Dimension::MASS],
+        Form::Solid { .. } | Form::Liquid { weighed: true, .. } => &[Dimension::MASS],
+        Form::Solution { .. } | Form::Liquid { .. } | Form::Saturated { .. } => &[Dimension::VOLUME, Dimension::MASS],
         Form::Gas { .. } => &[Dimension::VOLUME],
     };
+    let drop = item.drop.as_deref().map(|d| Stated::positive(d, &[Dimension::VOLUME])).transpose();
+    let drop =
+        drop.map_err(|e| Problem::Quantity { text: item.drop.clone().unwrap_or_default(), reason: e.to_string() });
+    let drop = drop.map_err(|e| told("drop", e)).ok().flatten();
+    let roughly = item.planned.as_deref().and_then(|text| Roughly::read(text, drop.as_ref()));
+    if roughly.is_some() && item.role.counts() {
+        told("planned", Problem::Senseless("its amount is part of the sums: say it as a mass or a volume"));
+    }
     let mut stated = |key: &str, text: &Option<String>, dimensions: &[Dimension]| {
         let text = text.as_deref()?;
         let quantity = |e: QuantityError| Problem::Quantity { text: text.to_owned(), reason: e.to_string() };
         Stated::positive(text, dimensions).map_err(|reason| told(key, quantity(reason))).ok()
     };
-    let planned = stated("planned", &item.planned, dimensions);
+    let planned = match &roughly {
+        Some(roughly) => roughly.stated.clone(),
+        None => stated("planned", &item.planned, dimensions),
+    };
     let celsius = |s: &Stated| (s.ends().0 - 273.15, s.ends().1 - 273.15);
     let temperature = &[Dimension::TEMPERATURE];
     let melts = stated("melts", &item.melts, temperature).map(|s| celsius(&s));
@@ -126,6 +165,8 @@ fn material(
         formula,
         supply: supply?,
         planned,
+        roughly: roughly.map(|r| r.said),
+        each: item.each.as_deref().map(str::trim).filter(|each| *each != GROUP).map(str::to_owned),
         hydrates: item.hydrates.clone(),
         mixture_of: item.mixture_of.clone(),
         solubility,

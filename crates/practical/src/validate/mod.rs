@@ -71,7 +71,7 @@ pub(super) fn practical(shape: &Shape, school: &School) -> (Option<Practical>, V
         report.fail(&keys!["school"], "school", problem);
     }
     let reactions = materials::reactions(&mut report, file);
-    let materials = materials::materials(&mut report, file, &reactions);
+    let materials = materials::materials(&mut report, file, &reactions, &school.atomic_masses);
     let readings = bench::readings(&mut report, file, &materials, &school);
     bench::observations(&mut report, file);
     bench::steps(&mut report, file, &materials);
