@@ -7,6 +7,7 @@ use super::file::{ReadingKind, Step, Stop};
 use super::{Dry, Material, Practical};
 use measure::{Decimal, DecimalError, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
+use std::collections::BTreeMap;
 
 /// The axis along which amounts add up to a total.
 const PORTIONS: &str = "portion";
@@ -256,6 +257,12 @@ impl Practical {
         let mut masses = step.records.iter().filter_map(|s| self.reading(s));
         let last = masses.clone().next_back();
         masses.find(|r| r.repeats.is_some()).or(last)
+    }
+
+    /// Whether a step is left out by a group that saw something else than it is for.
+    #[must_use]
+    pub fn is_left_out(&self, step: &Step, seen: &BTreeMap<String, String>) -> bool {
+        step.when.iter().any(|(symbol, choice)| seen.get(symbol).is_some_and(|saw| saw != choice))
     }
 
     /// How many places a group fills when all goes well.

@@ -101,6 +101,9 @@ impl<'p> Group<'p> {
         let steps = self.practical.bench_steps();
         for (i, step) in steps.iter().enumerate() {
             let number = u32::try_from(i).unwrap_or(u32::MAX);
+            if self.practical.is_left_out(&self.practical.steps[i], &self.entries.observations) {
+                continue;
+            }
             self.say(Entry::Begun { step: number }, &mut listen);
             self.now += 120;
             let lasts = step.stop.as_ref().and_then(Stop::lasts).map(|(lasts, _)| lasts);

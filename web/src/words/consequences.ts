@@ -6,6 +6,10 @@ const list = (words: readonly string[]) =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`
 
 const heads: { [K in Consequence['kind']]: string } = {
+  'titre-foreseen': 'Titre:',
+  'limit-missed': 'Agreement:',
+  'class-otherwise': 'The class:',
+  'stronger-than-saturated': 'Too strong:',
   'in-excess': 'Excess:',
   'not-the-one-meant': 'Not as meant:',
   'enough-up-to': 'Enough up to:',
@@ -75,6 +79,17 @@ const unrecorded: { [K in Unrecorded]: (of: string) => string } = {
 }
 
 const bodies: Wording<Consequence> = {
+  'titre-foreseen': (c) =>
+    [
+      `about ${c.volume} by these amounts`,
+      c.fits ? '' : `, and a titre is read well between a fifth and nine tenths of the ${c.burette} burette`,
+      c.expected == null ? '.' : `; the readings expect ${c.expected}.`,
+    ].join(''),
+  'limit-missed': (c) =>
+    `these instruments alone scatter by ${c.scatter}: ${c.of_ten} of 10 faultless groups miss ${c.limit}. Take more in each trial, or ask for less.`,
+  'class-otherwise': (c) => `classes found ${c.class}, and this plan comes to ${c.planned}.`,
+  'stronger-than-saturated': (c) =>
+    `${c.written} of ${c.material} is more than water takes up: at 20 °C, ${c.most} at most.`,
   'in-excess': (c) =>
     Number(c.percent) < 0
       ? `${c.enough} of ${c.material} would be just enough: it falls short by ${-Number(c.percent)} %.`

@@ -60,8 +60,15 @@ impl Evaluated<'_> {
         self.ranges(&mut all);
         self.observed(&mut all);
         self.departures(&mut all);
+        all.retain(|a| !self.leaves_out(a.step));
         all.sort_by_key(|a| a.step);
         all
+    }
+
+    /// Whether the group leaves a step out, by what it saw.
+    pub(crate) fn leaves_out(&self, step: u32) -> bool {
+        let step = self.practical.steps.get(step as usize);
+        step.is_some_and(|s| self.practical.is_left_out(s, &self.entries.observations))
     }
 
     /// The first step that records one of these readings.

@@ -22,7 +22,7 @@ impl Evaluated<'_> {
     #[must_use]
     pub(crate) fn next(&self) -> Next {
         let Evaluated { practical, entries, evaluation, .. } = self;
-        let open = |i: &u32| !entries.done.contains_key(i);
+        let open = |i: &u32| !entries.done.contains_key(i) && !self.leaves_out(*i);
         let step = (0..super::number(practical.steps.len())).find(open);
         let after = step.map_or(0, |s| s + 1);
         let containers: Vec<&String> = practical.containers.values().flatten().collect();

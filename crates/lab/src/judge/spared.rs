@@ -31,6 +31,15 @@ impl Evaluated<'_> {
                 out.extend(slots.into_iter().map(|s| s.symbol));
             }
         }
+        // What is read in steps alone that the group leaves out.
+        let (out_of, wanted): (Vec<_>, Vec<_>) =
+            practical.steps.iter().partition(|s| practical.is_left_out(s, &self.entries.observations));
+        for symbol in out_of.iter().flat_map(|s| &s.records) {
+            let elsewhere = wanted.iter().any(|s| s.records.contains(symbol));
+            out.extend(
+                practical.reading(symbol).filter(|_| !elsewhere).into_iter().flat_map(Reading::slots).map(|s| s.symbol),
+            );
+        }
         out.retain(|slot| !self.readings.contains_key(slot));
         out
     }
@@ -39,6 +48,9 @@ impl Evaluated<'_> {
     pub(crate) fn complete(&self, spared: &BTreeSet<String>) -> BTreeSet<u32> {
         let Evaluated { practical, entries, .. } = self;
         let complete = |step: &Step| {
+            if practical.is_left_out(step, &entries.observations) {
+                return true;
+            }
             let places = step.records.iter().filter_map(|r| practical.reading(r)).flat_map(Reading::slots);
             let mut open = places.filter(|s| !self.readings.contains_key(&s.symbol) && !spared.contains(&s.symbol));
             open.next().is_none()

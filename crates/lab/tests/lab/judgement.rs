@@ -683,3 +683,38 @@ fn a_yield_above_theory_tells_what_each_reason_would_need() {
     assert_eq!(of("66.50").as_array().unwrap().len(), 1);
     assert_eq!(of("52.00").as_array().unwrap().len(), 0);
 }
+
+/// The left-over of copper and silver is seen to cloud or to stay clear; a step that is only for what clouds is left out by
+/// who saw it stay clear: it is not what comes next, its readings are not wanted, and nothing is said of it. Before anybody
+/// has looked it is still to come.
+#[test]
+fn what_was_seen_chooses_the_way_on() {
+    let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals/copper-and-silver.practical.toml");
+    let text = std::fs::read_to_string(file).unwrap();
+    let plain = Practical::parse(&text).unwrap();
+    let looked = plain.steps.iter().position(|s| !s.observes.is_empty()).unwrap();
+    let symbol = &plain.steps[looked].observes[0];
+    let choices = &plain.observation(symbol).unwrap().choices;
+    let after = looked + 1;
+    let title = format!("title = \"{}\"", plain.steps[after].title);
+    let when = |choice: &str| text.replacen(&title, &format!("{title}\nwhen = {{ {symbol} = \"{choice}\" }}"), 1);
+    let bench = |seen: Option<&str>| {
+        let bench = Bench::on(&when(&choices[0]));
+        seen.into_iter().fold(bench, |b, choice| b.saw(symbol, choice))
+    };
+    let of = u32::try_from(after).unwrap();
+    let is_complete = |b: &Bench| b.outcome().complete.contains(&of);
+    assert!(!is_complete(&bench(None)) && !is_complete(&bench(Some(&choices[0]))));
+    let left = bench(Some(&choices[1]));
+    assert!(is_complete(&left));
+    let done = (0..of).fold(left, |b, step| b.say(Entry::Step { step, done: true }));
+    assert_eq!(done.outcome().next.step, Some(of + 1));
+    let told = Practical::parse(&when("no such thing")).unwrap_err().to_string();
+    assert!(told.contains("no such thing"), "{told}");
+    let early = text.replacen(&title, &title, 1).replacen(
+        "[[steps]]",
+        &format!("[[steps]]\nwhen = {{ {symbol} = \"{}\" }}", choices[0]),
+        1,
+    );
+    assert!(Practical::parse(&early).unwrap_err().to_string().contains("in a step before it"));
+}

@@ -2,6 +2,7 @@
 
 use crate::amount::{Level, QuantityError};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// One step at the bench.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
@@ -18,6 +19,10 @@ pub struct Step {
     /// Shortest and longest time at the bench, in minutes.
     #[serde(default)]
     pub minutes: Option<[u32; 2]>,
+    /// Done only where this was seen before, by observation: `{ colour = "blue" }`. Where something else was seen, it is left
+    /// out; before anybody has looked, it is still to come.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub when: BTreeMap<String, String>,
     /// A wait that needs nobody: `24 h`, `1 to 7 days`, `at least 1 day`.
     #[serde(default)]
     pub wait: Option<String>,

@@ -205,6 +205,25 @@ pub(super) fn steps(report: &mut Report<'_>, file: &File, materials: &[Material]
     for (i, step) in file.steps.iter().enumerate() {
         names(report, file, materials, i, step);
         quantities(report, i, step);
+        for (symbol, choice) in &step.when {
+            let path = &keys!["steps", i, "when", symbol.as_str()];
+            let words = format!("step '{}'", step.title);
+            let earlier = file.steps[..i].iter().any(|s| s.observes.contains(symbol));
+            match file.observations.iter().find(|o| o.symbol == *symbol) {
+                None => {
+                    let known = file.observations.iter().map(|o| o.symbol.as_str());
+                    report.fail(path, words, unknown("observation", symbol, known));
+                }
+                Some(o) if !o.choices.contains(choice) => {
+                    report.fail(path, words, unknown("choice", choice, o.choices.iter().map(String::as_str)));
+                }
+                Some(_) if !earlier => {
+                    let told = "what decides whether a step is done is looked at in a step before it";
+                    report.fail(path, words, Problem::Senseless(told));
+                }
+                Some(_) => {}
+            }
+        }
         if let Some(problem) = step.stop.as_ref().and_then(|stop| stop_that_cannot_be(file, step, stop)) {
             report.fail(&keys!["steps", i, "stop"], format!("step '{}'", step.title), problem);
         }

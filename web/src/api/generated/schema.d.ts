@@ -2676,6 +2676,48 @@ export interface components {
             percent: string;
         } | {
             /** @enum {string} */
+            kind: "stronger-than-saturated";
+            /** @description Of what. */
+            material: string;
+            /** @description What a saturated one has at 20 °C at most. */
+            most: string;
+            /** @description As stated. */
+            written: string;
+        } | {
+            /** @description What the burette holds, with its unit. */
+            burette: string;
+            /** @description What the readings expect instead, where that is another one. */
+            expected?: string | null;
+            /** @description It lies between a fifth and nine tenths of that. */
+            fits: boolean;
+            /** @enum {string} */
+            kind: "titre-foreseen";
+            /** @description Label of the titre. */
+            titre: string;
+            /** @description With its unit. */
+            volume: string;
+        } | {
+            /** @enum {string} */
+            kind: "limit-missed";
+            /** @description The relative standard deviation that is asked for. */
+            limit: string;
+            /** @description So many of ten groups miss it. */
+            of_ten: string;
+            /** @description What the instruments and the end point let expect. */
+            scatter: string;
+            /** @description Label of the titre. */
+            titre: string;
+        } | {
+            /** @description By the class, with its unit. */
+            class: string;
+            /** @enum {string} */
+            kind: "class-otherwise";
+            /** @description By the plan, with its unit. */
+            planned: string;
+            /** @description Label of the result. */
+            result: string;
+        } | {
+            /** @enum {string} */
             kind: "not-the-one-meant";
             /** @description The one that limits. */
             limits: string;
@@ -3830,15 +3872,24 @@ export interface components {
             dilution?: string | null;
             /** @enum {string} */
             kind: "solution";
-            /** @description `1.00 ± 0.01 mol/L`, `9.0 g/L`, `10 % w/v`, `37 % w/w`, or a range: `0.9 to 1.1 mol/L`. */
+            /** @description `1.00 ± 0.01 mol/L`, `about 0.1 mol/L` (to be standardised), `9.0 g/L`, `10 % w/v`, `37 % w/w`, or a range: `0.9 to 1.1 mol/L`. */
             strength: string;
         } | {
             /** @description As in `0.789 g/mL`; needed only where its amount is computed. */
             density?: string | null;
             /** @enum {string} */
             kind: "liquid";
-            /** @description Mass fraction of the formula in it. */
+            /** @description Mass fraction of the formula in it, or by volume: `96 % v/v`, with the density of the pure liquid. */
             purity?: string | null;
+            /** @description Weighed instead of measured by volume. */
+            weighed?: boolean;
+        } | {
+            /** @description At which temperature it was saturated: `20 °C`. */
+            at: string;
+            /** @description Of the solution; needed only where its amount is computed. */
+            density?: string | null;
+            /** @enum {string} */
+            kind: "saturated";
         } | {
             /** @enum {string} */
             kind: "gas";
@@ -4328,6 +4379,8 @@ export interface components {
         LedgerLine: {
             /** @description Common name or remark. */
             also: string;
+            /** @description What that is of each time, where it is taken more than once: `trial`. */
+            each?: string | null;
             equivalents?: components["schemas"]["Equivalents"] | null;
             /** @description How it is supplied, in words: `1.00 mol/L`. */
             form: string;
@@ -4335,6 +4388,8 @@ export interface components {
             formula: components["schemas"]["Run"][];
             /** @description Hazard statements. */
             hazards: string[];
+            /** @description For one group in all, where it is taken more than once: `100 mL`, of four trials of 25 mL. */
+            in_all?: string | null;
             /** @description Systematic name. */
             name: string;
             planned?: components["schemas"]["Planned"] | null;
@@ -4489,6 +4544,10 @@ export interface components {
             bears?: string | null;
             /** @description Boiling point. */
             boils?: string | null;
+            /** @description What one of its drops holds: `0.04 mL`; 0.05 mL if left out. */
+            drop?: string | null;
+            /** @description Of what the planned amount is: of the `group`, or of each trial, portion, fraction, flask along which a reading repeats. */
+            each?: string | null;
             /** @description How it is supplied. */
             form: components["schemas"]["Form"];
             /** @description What is weighed or dissolved, hydrate included; none for an indicator. */
@@ -4508,7 +4567,10 @@ export interface components {
             mixture_of?: string[];
             /** @description Systematic name. */
             name: string;
-            /** @description For one group, with the band in which it will do: `3.0 ± 0.1 g`. */
+            /**
+             * @description With the band in which it will do: `3.0 ± 0.1 g`; where exactness does not matter also `3 drops`, `2 pieces`,
+             *     `a spatula tip`.
+             */
             planned?: string | null;
             /** @description What it does here. */
             role: components["schemas"]["Role"];
@@ -4967,25 +5029,32 @@ export interface components {
             /** @description To all groups. */
             to_all: boolean;
         };
-        /** @description A method: what is computed, named; it expands into definitions of the sheet. */
+        /**
+         * @description A method: what is computed, named; it expands into definitions of the sheet. Where there are several of one kind, `as` says
+         *     what each is called, and the names of all that it defines end in that: `percent_yield_crude`.
+         */
         Method: {
+            as?: string | null;
             /** @enum {string} */
             kind: "limiting-yield";
             product: string;
             product_mass: string;
             reagents: components["schemas"]["ReagentItem"][];
         } | {
+            as?: string | null;
             /** @enum {string} */
             kind: "yield";
             product: string;
             product_mass: string;
             reagent: components["schemas"]["ReagentItem"];
         } | {
+            as?: string | null;
             /** @enum {string} */
             kind: "recovery";
             recovered: string;
             taken: string;
         } | {
+            as?: string | null;
             blank?: string | null;
             /** @enum {string} */
             kind: "standardise";
@@ -5002,6 +5071,7 @@ export interface components {
             trials?: number | null;
         } | {
             aliquot: string;
+            as?: string | null;
             as_mass?: boolean;
             blank?: string | null;
             /** @description Times that the sample was diluted, as a number or the name of a definition. */
@@ -5019,6 +5089,7 @@ export interface components {
              */
             trials?: number | null;
         } | {
+            as?: string | null;
             excess: components["schemas"]["ReagentItem"];
             /** @enum {string} */
             kind: "back-titration";
@@ -5033,6 +5104,7 @@ export interface components {
         } | {
             /** @description The formula that is taken as right wherever it is the nearest simple one. */
             accepted?: string | null;
+            as?: string | null;
             elements: components["schemas"]["Portion"][];
             /** @enum {string} */
             kind: "empirical-formula";
@@ -5045,35 +5117,41 @@ export interface components {
             scatter?: string | null;
         } | {
             anhydrous: string;
+            as?: string | null;
             /** @enum {string} */
             kind: "hydrate";
             lost: string;
             residue: string;
             water: string;
         } | {
+            as?: string | null;
             component: string;
             /** @enum {string} */
             kind: "mass-fraction";
             sample: string;
         } | {
             analyte: string;
+            as?: string | null;
             /** @enum {string} */
             kind: "gravimetric";
             precipitate: string;
             precipitate_mass: string;
             sample_mass: string;
         } | {
+            as?: string | null;
             /** @enum {string} */
             kind: "mass-balance";
             parts: string[];
             whole: string;
         } | {
+            as?: string | null;
             /** @enum {string} */
             kind: "solution-made";
             solute: components["schemas"]["ReagentItem"];
             volume: string;
         } | {
             accepted: string;
+            as?: string | null;
             found: string;
             /** @enum {string} */
             kind: "percent-error";
@@ -7356,6 +7434,13 @@ export interface components {
             vessel?: string | null;
             /** @description A wait that needs nobody: `24 h`, `1 to 7 days`, `at least 1 day`. */
             wait?: string | null;
+            /**
+             * @description Done only where this was seen before, by observation: `{ colour = "blue" }`. Where something else was seen, it is left
+             *     out; before anybody has looked, it is still to come.
+             */
+            when?: {
+                [key: string]: string;
+            };
         };
         /** @description The clock of a step. */
         StepClock: {

@@ -1,4 +1,12 @@
-import { answerSlot, type BenchView, type Deviation, type Entered, type EntryBody, type Flag } from '@/api'
+import {
+  answerSlot,
+  type BenchStep,
+  type BenchView,
+  type Deviation,
+  type Entered,
+  type EntryBody,
+  type Flag,
+} from '@/api'
 import type { OnItsWay } from './outbox/outbox'
 
 /** What stands in one place of the bench, with what this device still holds put in. */
@@ -184,6 +192,14 @@ export function isSpared(view: BenchView, now: BenchNow, symbol: string): boolea
 
 /** The step to go on with: the first that is not done, or the last one. */
 export function nextStep(view: BenchView, now: BenchNow): number {
-  const open = view.steps.findIndex((_, i) => !now.done.has(i))
+  const open = view.steps.findIndex((s, i) => !now.done.has(i) && !isLeftOut(s, now))
   return open < 0 ? view.steps.length - 1 : open
+}
+
+/** Whether a step is left out: something else was seen than it is for. */
+export function isLeftOut(step: BenchStep, now: Pick<BenchNow, 'observations'>): boolean {
+  return Object.entries(step.when ?? {}).some(([symbol, choice]) => {
+    const seen = now.observations[symbol]
+    return seen !== undefined && seen.text !== choice
+  })
 }

@@ -1,6 +1,6 @@
 import { Link, useNavigate } from 'react-router'
 import type { BenchView } from '@/api'
-import { isComplete, type BenchNow } from '../standing'
+import { isComplete, isLeftOut, type BenchNow } from '../standing'
 import type { Entering } from '../useBench'
 
 /** On to the next step. One that is complete is marked as done; one that is not can be left and come back to. */
@@ -17,11 +17,12 @@ export function GoOn({
 }) {
   const navigate = useNavigate()
   const complete = isComplete(view, now, step)
-  const last = step === view.steps.length - 1
+  const after = view.steps.findIndex((s, i) => i > step && !isLeftOut(s, now))
+  const last = after < 0
   const done = now.done.has(step)
-  const next = view.steps[step + 1]
+  const next = view.steps[after]
   const waits = view.steps[step]?.wait != null
-  const meanwhile = view.next.meanwhile.filter((s) => s !== step + 1 && !now.done.has(s))
+  const meanwhile = view.next.meanwhile.filter((s) => s !== after && !now.done.has(s))
   return (
     <div className="mt-auto pt-6 pb-4">
       {done && !view.closed && (
@@ -60,9 +61,9 @@ export function GoOn({
         onClick={() => {
           if (complete && !view.closed && !done) entering.enter({ kind: 'step', step, done: true })
           // What waits is not gone on with by turning the page.
-          if (!last && !waits && !view.closed && !now.done.has(step + 1))
-            entering.enter({ kind: 'begun', step: step + 1 })
-          void navigate(last ? '/bench/sheet' : `/bench/${step + 2}`)
+          if (!last && !waits && !view.closed && !now.done.has(after))
+            entering.enter({ kind: 'begun', step: after })
+          void navigate(last ? '/bench/sheet' : `/bench/${after + 1}`)
         }}
       >
         {complete ? (last ? 'Done: look at everything' : 'Next step') : 'Leave this for later'}

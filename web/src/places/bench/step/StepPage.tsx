@@ -1,6 +1,6 @@
 import type { BenchStep, BenchView } from '@/api'
 import { AnswerBack, BenchMarks } from '../answer/AnswerBack'
-import type { BenchNow } from '../standing'
+import { isLeftOut, type BenchNow } from '../standing'
 import type { Entering } from '../useBench'
 import { AdviceList } from './AdviceList'
 import { Belongings } from './Belongings'
@@ -33,6 +33,7 @@ export function StepPage({
   return (
     <>
       <StepHead asked={at.asked} view={view} />
+      <OnlyWhen at={at} />
       <Belongings step={at.asked} now={now} closed={view.closed} onEnter={entering.enter} />
       <Clock at={at} time={time} />
       <StepLines at={at} />
@@ -66,6 +67,29 @@ function StepHead({ asked, view }: { asked: BenchStep; view: BenchView }) {
       ))}
       {asked.wait && <p className="mb-4 text-slate">Then it waits: {asked.wait}. Nobody need stand by.</p>}
     </div>
+  )
+}
+
+/** What a step is for, where it is not for every group; and that it is left out where something else was seen. */
+function OnlyWhen({ at }: { at: StepNow }) {
+  const { asked, view, now } = at
+  const when = Object.entries(asked.when ?? {})
+  if (when.length === 0) return null
+  const question = (symbol: string) => view.observations.find((o) => o.symbol === symbol)?.question ?? symbol
+  const left = isLeftOut(asked, now)
+  return (
+    <ul className={`mb-4 border-l-4 pl-3 text-body ${left ? 'border-amber text-amber-text' : 'border-rule'}`}>
+      {when.map(([symbol, choice]) => {
+        const seen = now.observations[symbol]
+        return (
+          <li key={symbol}>
+            {seen !== undefined && seen.text !== choice
+              ? `Leave this step out: you saw “${seen.text}”.`
+              : `Only if “${question(symbol)}” was “${choice}”.`}
+          </li>
+        )
+      })}
+    </ul>
   )
 }
 

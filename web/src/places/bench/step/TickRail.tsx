@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import type { BenchView } from '@/api'
-import type { BenchNow } from '../standing'
+import { isLeftOut, type BenchNow } from '../standing'
 
 /** The rail at the left edge: one tick a step, the last one for the whole sheet. */
 export function TickRail({ view, now, at }: { view: BenchView; now: BenchNow; at: number | null }) {
@@ -12,7 +12,7 @@ export function TickRail({ view, now, at }: { view: BenchView; now: BenchNow; at
           to={`/bench/${i + 1}`}
           here={at === i}
           done={now.done.has(i)}
-          label={`step ${i + 1}: ${step.title}${now.done.has(i) ? ', done' : ''}`}
+          label={`step ${i + 1}: ${step.title}${isLeftOut(step, now) ? ', left out' : now.done.has(i) ? ', done' : ''}`}
         />
       ))}
       <Tick to="/bench/sheet" here={at === null} done={false} label="all that you entered" end />

@@ -38,7 +38,7 @@ export function Ledger() {
     <>
       <Section
         name="materials"
-        title="materials, per group"
+        title="materials"
         items={file.materials ?? []}
         nameOf={(m) => m.name}
         empty="No materials yet. Add what is used up, what is made, and what it is washed with."
@@ -86,6 +86,12 @@ export function Ledger() {
                       <Unit of={line.planned.unit} />
                     </span>
                   </>
+                )}
+                {line?.each != null && (
+                  <span className="block text-note whitespace-normal text-slate">
+                    each {line.each}
+                    {line.in_all != null && `; ${line.in_all} in all`}
+                  </span>
                 )}
                 {!line && <span className="text-note">{material.planned}</span>}
               </span>

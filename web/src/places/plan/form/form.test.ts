@@ -121,7 +121,7 @@ describe('the form of a practical', () => {
       const tag = (variant.properties[union.tag] as unknown as { enum: string[] }).enum[0] ?? ''
       const outside = [
         union.tag,
-        ...keysOf(fields[section] ?? []).filter((k) => ['name', 'label'].includes(k)),
+        ...keysOf(fields[section] ?? []).filter((k) => ['name', 'label', 'as'].includes(k)),
       ]
       const own = [...outside, ...(union.of[tag] ?? []).map((f) => f.key)]
       expect([...new Set(own)].sort(), tag).toEqual(Object.keys(variant.properties).sort())

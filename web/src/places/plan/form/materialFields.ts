@@ -1,5 +1,5 @@
 import * as choices from './choices'
-import { always, choice, lines, names, number, text, type Field } from './fieldKinds'
+import { always, choice, flag, lines, names, number, text, type Field } from './fieldKinds'
 import type { Named } from './named'
 
 /** Substances, and the forms that they are supplied in. */
@@ -9,7 +9,9 @@ export function materialFields({ materials }: Named): Record<string, Field[]> {
       always(text('name', 'substance')),
       always(text('formula', 'formula', 'as it is weighed or dissolved: MgSO4·7H2O')),
       always(choice('role', 'role', choices.ROLES)),
-      always(text('planned', 'planned for one group', '3.0 ± 0.1 g')),
+      always(text('planned', 'planned', '3.0 ± 0.1 g · 3 drops · a spatula tip')),
+      text('each', 'of the group, or of each', 'group · trial · portion · fraction'),
+      text('drop', 'one drop of it', '0.05 mL'),
       always({
         key: 'form',
         label: 'form',
@@ -19,11 +21,16 @@ export function materialFields({ materials }: Named): Record<string, Field[]> {
           of: {
             solid: [text('purity', 'purity', '98.5 % w/w; pure if empty')],
             solution: [
-              text('strength', 'strength', '1.00 ± 0.01 mol/L · 9.0 g/L · 10 % w/v · 0.9 to 1.1 mol/L'),
+              text('strength', 'strength', '1.00 ± 0.01 mol/L · about 0.1 mol/L · 9.0 g/L · 10 % w/v'),
               text('density', 'density', '1.18 g/mL; for w/w, and of the pure liquid for v/v'),
               text('dilution', 'dilution', '1 + 4 is added to, 1 in 5 is made up to'),
             ],
-            liquid: [text('density', 'density', '0.789 g/mL'), text('purity', 'purity', '96 % w/w')],
+            liquid: [
+              text('density', 'density', '0.789 g/mL'),
+              text('purity', 'purity', '96 % w/w · 96 % v/v'),
+              flag('weighed', 'weighed, not measured by volume'),
+            ],
+            saturated: [text('at', 'saturated at', '20 °C'), text('density', 'density', '1.20 g/mL')],
             gas: [text('temperature', 'temperature', '20 °C'), text('pressure', 'pressure', '101.3 kPa')],
           },
         },

@@ -164,6 +164,7 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
           },
         },
       }),
+      text('as', 'called, where there are several of its kind', 'crude'),
     ],
   }
 }

@@ -41,7 +41,7 @@ export function RiskSheet({ view }: { view: PlanView }) {
                   <span className="block text-slate">{m.form}</span>
                 </th>
                 <td className="py-1.5 pr-4 whitespace-nowrap">
-                  {m.planned && `${m.planned.value}\u2009${m.planned.unit}`}
+                  {m.in_all ?? (m.planned && `${m.planned.value}\u2009${m.planned.unit}`)}
                 </td>
                 <td className="py-1.5">
                   {m.hazards.length === 0 ? (

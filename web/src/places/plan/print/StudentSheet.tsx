@@ -47,6 +47,7 @@ export function StudentSheet({ view }: { view: PlanView }) {
             .map((m) => (
               <li key={m.symbol}>
                 {m.planned && `${m.planned.value}\u2009${m.planned.unit} `}
+                {m.each != null && `for each ${m.each}, `}
                 {m.name}
                 <span className="text-slate">, {m.form}</span>
               </li>
@@ -125,6 +126,11 @@ function StepOnPaper({ step, view, answers }: { step: Step; view: PlanView; answ
       {(step.cautions ?? []).map((c) => (
         <p key={c} className="mb-1 border-l-3 border-amber pl-2 text-note text-amber-text">
           {c}
+        </p>
+      ))}
+      {Object.entries(step.when ?? {}).map(([symbol, choice]) => (
+        <p key={symbol} className="text-note text-copper-text">
+          Only if “{file?.observations?.find((o) => o.symbol === symbol)?.question ?? symbol}” was “{choice}”.
         </p>
       ))}
       <p>
