@@ -58,7 +58,9 @@ test('a titration is run to concordance past one discordant titre', async ({ bro
   )
   await look(page)
   await trial(4, '0.20', '21.35')
-  await expect(advice(page)).toContainText('Titres 2 and 4 agree within 0.05 mL; no further one is needed.')
+  await expect(advice(page)).toContainText(
+    'Titres 2 and 4 agree within 0.05 mL: 2 of 3 used. No further one is needed.',
+  )
   await look(page, 'bench-titration')
   await expect(advice(page).getByRole('img', { name: /titres 21.50, 21.10, 21.50, 21.15/ })).toBeVisible()
   await expect(page.getByRole('button', { name: /trial 5/ }).first()).toBeVisible()

@@ -169,6 +169,6 @@ fn really_scattered(matter: &Matter) -> bool {
 
 /// Whether the practical's own rule wants one more, which has no place.
 fn asks_for_more(matter: &Matter) -> bool {
-    matches!(matter, Matter::OneMore { .. } | Matter::OnceAgain { .. })
+    matches!(matter, Matter::OneMore { .. } | Matter::OutlierTestWaits { .. } | Matter::OnceAgain { .. })
         || matches!(matter, Matter::AnotherTrial { left, .. } if *left > 0)
 }

@@ -154,7 +154,13 @@ impl<'p> Group<'p> {
         loop {
             let outcome = Evaluated::of(self.practical, &self.entries).outcome();
             let wants = |m: &Matter| {
-                matches!(m, Matter::OneMore { .. } | Matter::AnotherTrial { .. } | Matter::OnceAgain { .. })
+                matches!(
+                    m,
+                    Matter::OneMore { .. }
+                        | Matter::AnotherTrial { .. }
+                        | Matter::OutlierTestWaits { .. }
+                        | Matter::OnceAgain { .. }
+                )
             };
             if !outcome.advice.iter().any(|a| a.step == step && wants(&a.matter)) {
                 return;

@@ -7,17 +7,31 @@ const figure = (text: string) => ({ value: Number.parseFloat(text), unit: text.s
 const titre = (trial: number, text: string, agrees: boolean) => ({ trial, text, agrees, rough: trial === 1 })
 const titres = [titre(1, '21.50', false), titre(2, '21.10', true), titre(4, '21.15', true)]
 
+const oneMore = {
+  kind: 'one-more',
+  titres: [] as ReturnType<typeof titre>[],
+  closest: null,
+  agreeing: 0,
+  wanted: 2,
+  limit: figure('0.10 mL'),
+} as const
+
 describe('what is told at the bench', () => {
   it.each<[string, Matter, string]>([
     [
       'names the trials that agree, not the rough one',
-      { kind: 'titres-agree', titres, range: figure('0.05 mL'), limit: figure('0.10 mL') },
-      'Titres 2 and 4 agree within 0.05 mL; no further one is needed.',
+      { kind: 'titres-agree', titres, range: figure('0.05 mL'), limit: figure('0.10 mL'), drift: false },
+      'Titres 2 and 4 agree within 0.05 mL: 2 of 2 used. No further one is needed.',
     ],
     [
       'asks for a second one before there is anything to compare',
-      { kind: 'one-more', titres: [], closest: null, agreeing: 0, wanted: 2, limit: figure('0.10 mL') },
+      { ...oneMore, left: 5, drift: false },
       'One more: two must agree within 0.10 mL.',
+    ],
+    [
+      'has no place for one more, and says so; titres that move one way are told',
+      { ...oneMore, left: 0, drift: true },
+      'No two of them agree well enough, and there is no place for one more: show your instructor. They move one way from each to the next: look for a leak, a warming burette or a fading end point.',
     ],
     [
       'asks for a third where two agree and three are wanted',
@@ -28,6 +42,8 @@ describe('what is told at the bench', () => {
         agreeing: 2,
         wanted: 3,
         limit: figure('0.10 mL'),
+        left: 3,
+        drift: false,
       },
       '2 agree within 0.05 mL; 3 are wanted: one more.',
     ],

@@ -8,13 +8,11 @@ const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 const matters: Wording<Matter> = {
   'titres-agree': (m) =>
-    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range.text}; no further one is needed.`,
+    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range.text}: ${used(m.titres)} No further one is needed.${drifting(m.drift)}`,
   'one-more': (m) =>
-    m.agreeing > 1
-      ? `${m.agreeing} agree within ${(m.closest ?? m.limit).text}; ${m.wanted} are wanted: one more.`
-      : m.closest == null
-        ? `One more: ${m.wanted === 2 ? 'two' : m.wanted} must agree within ${m.limit.text}.`
-        : `One more: the nearest two are ${m.closest.text} apart, and ${m.limit.text} is the limit.`,
+    m.left === 0
+      ? `No two of them agree well enough, and there is no place for one more: show your instructor.${drifting(m.drift)}`
+      : `${oneMore(m)}${drifting(m.drift)}`,
   'trials-agree': (m) =>
     `${m.trials} trials agree: their ${m.of} scatter by ${m.rsd.text}, and ${m.limit.text} is allowed. Done.`,
   'another-trial': (m) =>
@@ -136,3 +134,23 @@ function outlierWaits(m: Extract<Matter, { kind: 'outlier-test-waits' }>): strin
     ? `${apart}Of three trials that says little: run one more.`
     : `${apart}There is no place for one more: show your instructor.`
 }
+
+/** How many of the accurate titres count. */
+function used(titres: Extract<Matter, { kind: 'titres-agree' }>['titres']): string {
+  const accurate = titres.filter((t) => !t.rough)
+  return `${accurate.filter((t) => t.agrees).length} of ${accurate.length} used.`
+}
+
+function oneMore(m: Extract<Matter, { kind: 'one-more' }>): string {
+  if (m.agreeing > 1)
+    return `${m.agreeing} agree within ${(m.closest ?? m.limit).text}; ${m.wanted} are wanted: one more.`
+  if (m.closest == null)
+    return `One more: ${m.wanted === 2 ? 'two' : m.wanted} must agree within ${m.limit.text}.`
+  return `One more: the nearest two are ${m.closest.text} apart, and ${m.limit.text} is the limit.`
+}
+
+/** Titres that go one way point at a cause, not at chance. */
+const drifting = (drift: boolean) =>
+  drift
+    ? ' They move one way from each to the next: look for a leak, a warming burette or a fading end point.'
+    : ''

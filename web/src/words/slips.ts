@@ -343,6 +343,9 @@ const benchSlips: Record<BenchSlip, string> = {
   'eye-above': 'read from above',
   'eye-below': 'read from below',
   'wrong-indicator': 'wrong indicator',
+  'flask-not-mixed': 'flask not mixed',
+  'bulb-misplaced': 'thermometer bulb in the wrong place',
+  'heated-too-fast': 'heated too fast',
 }
 
 export const benchSlipName = (slip: BenchSlip) => benchSlips[slip]

@@ -86,6 +86,8 @@ pub enum Matter {
         range: Figure,
         /// What it may be.
         limit: Figure,
+        /// The accurate ones rise, or fall, from each to the next.
+        drift: bool,
     },
     /// One more titration is needed.
     OneMore {
@@ -99,6 +101,10 @@ pub enum Matter {
         wanted: u32,
         /// What it may be.
         limit: Figure,
+        /// Places that are left for one more.
+        left: u32,
+        /// The accurate ones rise, or fall, from each to the next.
+        drift: bool,
     },
     /// All accurate trials scatter little enough.
     TrialsAgree {

@@ -22,6 +22,8 @@ use std::collections::BTreeMap;
 const SLOW_BEFORE_ML: f64 = 1.0;
 /// So many times the limit for constant mass is no scatter of a balance.
 const CLEARLY: f64 = 3.0;
+/// So many titres in one direction come by chance once in twelve times; further apart than twice the limit they are no scatter.
+const SEEN_TO_DRIFT: usize = 4;
 /// Of so many values an outlier test says little.
 const TOO_FEW_FOR_A_TEST: usize = 3;
 /// Trials may scatter so many times what the instruments let expect.
@@ -80,16 +82,20 @@ impl Evaluated<'_> {
             rough: *t < rough,
             agrees: best.iter().any(|i| trials[*i] == *t),
         });
+        let drift = drifts(&values, allowed.value);
         let (titres, limit, agreeing) = (shown.collect(), Figure::stated(limit, &allowed), number(best.len()));
         let (standing, matter) = if agreeing >= wanted {
             let range = Figure::of(range(&values, &best)?, &end.unit);
-            (Standing::Settled, Matter::TitresAgree { titres, range, limit })
+            (Standing::Settled, Matter::TitresAgree { titres, range, limit, drift })
         } else {
             let pairs = (0..values.len()).flat_map(|a| (a + 1..values.len()).map(move |b| [a, b]));
             let nearest = pairs.filter_map(|p| range(&values, &p)).min_by(|a, b| a.compare(*b));
             let closest = range(&values, &best).filter(|_| agreeing > 1).or(nearest);
             let closest = closest.map(|c| Figure::of(c, &end.unit));
-            (Standing::Waiting, Matter::OneMore { titres, closest, agreeing, wanted, limit })
+            let left = number(end.repeats.as_ref()?.most.saturating_sub(delivered.len()));
+            // With no place left nobody can run one more: the instructor hears of it.
+            let standing = if left == 0 { Standing::Doubtful } else { Standing::Waiting };
+            (standing, Matter::OneMore { titres, closest, agreeing, wanted, limit, left, drift })
         };
         Some(judged(step, standing, Judgement::Concordance, matter))
     }
@@ -341,6 +347,16 @@ pub fn delivered(practical: &Practical, readings: &BTreeMap<String, Decimal>) ->
         slots.iter().filter_map(volume).collect()
     };
     practical.file.titres.iter().flat_map(of).collect()
+}
+
+/// Whether titres, four or more, rise or fall from each to the next, by more than twice what they may differ.
+fn drifts(values: &[Decimal], limit: Decimal) -> bool {
+    let one_way = |way: std::cmp::Ordering| values.windows(2).all(|w| w[1].compare(w[0]) == way);
+    let all: Vec<usize> = (0..values.len()).collect();
+    let apart = range(values, &all).is_some_and(|r| r.to_f64() > 2.0 * limit.to_f64());
+    values.len() >= SEEN_TO_DRIFT
+        && apart
+        && (one_way(std::cmp::Ordering::Greater) || one_way(std::cmp::Ordering::Less))
 }
 
 /// Largest less smallest of some values.

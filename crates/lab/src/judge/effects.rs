@@ -11,10 +11,11 @@ use crate::bench::{Departure, Entries, Flag};
 use crate::evaluated::Evaluated;
 use measure::InstrumentKind;
 use measure::rounding::figures;
-use practical::file::{Role, TitreItem};
+use practical::file::{Role, TitreItem, Weighing};
+use practical::technique::{BenchSlip, Technique, techniques};
 use practical::{Practical, Reading, ResultSpec};
 use serde::Serialize;
-use sheet::Evaluation;
+use sheet::{Evaluation, Outcome};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// What a slip at the bench touches.
@@ -49,66 +50,48 @@ enum Size {
     Vessel,
 }
 
-macro_rules! bench_slips {
-    ($($slip:ident: $touches:ident, $size:expr;)+) => {
-        /// A slip at the bench: it changes a reading, not the sum.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize)]
-        #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-        #[serde(rename_all = "kebab-case")]
-        #[allow(missing_docs)] // the names are the catalogue's own words
-        pub enum BenchSlip { $($slip),+ }
-
-        impl BenchSlip {
-            const ALL: &[BenchSlip] = &[$(BenchSlip::$slip),+];
-
-            fn touches(self) -> (Touches, Size) {
-                match self { $(BenchSlip::$slip => (Touches::$touches, $size),)+ }
-            }
-        }
-    };
-}
-
-bench_slips! {
-    DampProduct: Product, Size::Part(0.05);
-    UnwashedProduct: Product, Size::Part(0.02);
-    SolventLeft: Product, Size::Part(0.03);
-    PaperMoisture: Product, Size::Part(0.02);
-    TransferLoss: Product, Size::Part(-0.03);
-    WashedAway: Product, Size::Part(-0.03);
-    FinesThrough: Product, Size::Part(-0.04);
-    IncompleteReaction: Product, Size::Part(-0.05);
-    Overheated: Product, Size::Part(-0.03);
-    Effloresced: Product, Size::Part(-0.04);
-    PaperTorn: Product, Size::Part(-0.02);
-    SideProduct: Product, Size::Part(-0.05);
-    BoiledDry: Product, Size::Part(0.05);
-    Sublimed: Product, Size::Part(-0.02);
-    LayerDiscarded: Product, Size::Part(-0.5);
-    PaperNotTared: Product, Size::Vessel;
-    DifferentBalance: Product, Size::Grams(0.01);
-    LimitingReagentSpilled: Product, Size::Part(-0.03);
-    ExcessReagentSpilled: Nothing, Size::Part(0.0);
-    Spattered: Residue, Size::Part(-0.01);
-    HotWeighing: Residue, Size::Part(-0.003);
-    MoistureRegained: Residue, Size::Part(0.01);
-    Soot: Residue, Size::Part(0.003);
-    LidMismatch: Residue, Size::Grams(0.05);
-    CrucibleDamp: Container, Size::Grams(0.02);
-    PastTheMark: Flask, Size::Part(0.005);
-    EyeAbove: BothEnds, Size::Millilitres(0.05);
-    EyeBelow: BothEnds, Size::Millilitres(-0.05);
-    WrongIndicator: Titre, Size::Millilitres(0.3);
-    AirInTip: Titre, Size::Millilitres(0.2);
-    OvershotEndpoint: Titre, Size::Millilitres(0.05);
-    BuretteNotRinsed: Titre, Size::Part(0.02);
-    FlaskRinsedWithSample: Titre, Size::Part(0.01);
-    CarbonDioxideUptake: Titre, Size::Part(0.005);
-    PipetteBlownOut: Titre, Size::Part(0.002);
-    FunnelLeftIn: Titre, Size::Millilitres(-0.05);
-    PipetteNotRinsed: Titre, Size::Part(-0.01);
-    SolidLeftInBoat: Titre, Size::Part(-0.01);
-    DampStandard: Titre, Size::Part(-0.01);
-}
+/// What each slip touches, and its usual size; what is not here moves no reading that a result hangs on.
+const TOUCHES: &[(BenchSlip, Touches, Size)] = &[
+    (BenchSlip::DampProduct, Touches::Product, Size::Part(0.05)),
+    (BenchSlip::UnwashedProduct, Touches::Product, Size::Part(0.02)),
+    (BenchSlip::SolventLeft, Touches::Product, Size::Part(0.03)),
+    (BenchSlip::PaperMoisture, Touches::Product, Size::Part(0.02)),
+    (BenchSlip::TransferLoss, Touches::Product, Size::Part(-0.03)),
+    (BenchSlip::WashedAway, Touches::Product, Size::Part(-0.03)),
+    (BenchSlip::FinesThrough, Touches::Product, Size::Part(-0.04)),
+    (BenchSlip::IncompleteReaction, Touches::Product, Size::Part(-0.05)),
+    (BenchSlip::Overheated, Touches::Product, Size::Part(-0.03)),
+    (BenchSlip::Effloresced, Touches::Product, Size::Part(-0.04)),
+    (BenchSlip::PaperTorn, Touches::Product, Size::Part(-0.02)),
+    (BenchSlip::SideProduct, Touches::Product, Size::Part(-0.05)),
+    (BenchSlip::BoiledDry, Touches::Product, Size::Part(0.05)),
+    (BenchSlip::Sublimed, Touches::Product, Size::Part(-0.02)),
+    (BenchSlip::LayerDiscarded, Touches::Product, Size::Part(-0.5)),
+    (BenchSlip::PaperNotTared, Touches::Product, Size::Vessel),
+    (BenchSlip::DifferentBalance, Touches::Product, Size::Grams(0.01)),
+    (BenchSlip::LimitingReagentSpilled, Touches::Product, Size::Part(-0.03)),
+    (BenchSlip::ExcessReagentSpilled, Touches::Nothing, Size::Part(0.0)),
+    (BenchSlip::Spattered, Touches::Residue, Size::Part(-0.01)),
+    (BenchSlip::HotWeighing, Touches::Residue, Size::Part(-0.003)),
+    (BenchSlip::MoistureRegained, Touches::Residue, Size::Part(0.01)),
+    (BenchSlip::Soot, Touches::Residue, Size::Part(0.003)),
+    (BenchSlip::LidMismatch, Touches::Residue, Size::Grams(0.05)),
+    (BenchSlip::CrucibleDamp, Touches::Container, Size::Grams(0.02)),
+    (BenchSlip::PastTheMark, Touches::Flask, Size::Part(0.005)),
+    (BenchSlip::EyeAbove, Touches::BothEnds, Size::Millilitres(0.05)),
+    (BenchSlip::EyeBelow, Touches::BothEnds, Size::Millilitres(-0.05)),
+    (BenchSlip::WrongIndicator, Touches::Titre, Size::Millilitres(0.3)),
+    (BenchSlip::AirInTip, Touches::Titre, Size::Millilitres(0.2)),
+    (BenchSlip::OvershotEndpoint, Touches::Titre, Size::Millilitres(0.05)),
+    (BenchSlip::BuretteNotRinsed, Touches::Titre, Size::Part(0.02)),
+    (BenchSlip::FlaskRinsedWithSample, Touches::Titre, Size::Part(0.01)),
+    (BenchSlip::CarbonDioxideUptake, Touches::Titre, Size::Part(0.005)),
+    (BenchSlip::PipetteBlownOut, Touches::Titre, Size::Part(0.002)),
+    (BenchSlip::FunnelLeftIn, Touches::Titre, Size::Millilitres(-0.05)),
+    (BenchSlip::PipetteNotRinsed, Touches::Titre, Size::Part(-0.01)),
+    (BenchSlip::SolidLeftInBoat, Touches::Titre, Size::Part(-0.01)),
+    (BenchSlip::DampStandard, Touches::Titre, Size::Part(-0.01)),
+];
 
 /// What one slip at the bench would do to a result.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -137,8 +120,8 @@ fn effects(bench: &Evaluated<'_>, result: &ResultSpec) -> Vec<Effect> {
     let Some(value) = evaluation.value(&result.name).filter(|v| v.value != 0.0) else { return Vec::new() };
     let bench = Touched::of(practical, result, evaluation, entries);
     let logged = logged(practical, entries);
-    let of = |slip: &BenchSlip| {
-        let (touches, size) = slip.touches();
+    let of = |(slip, touches, size): &(BenchSlip, Touches, Size)| {
+        let (touches, size) = (*touches, *size);
         bench.touches(touches).then(|| Effect {
             slip: *slip,
             size: written(size),
@@ -146,12 +129,39 @@ fn effects(bench: &Evaluated<'_>, result: &ResultSpec) -> Vec<Effect> {
             logged: logged.contains(slip),
         })
     };
-    let mut found: Vec<Effect> = BenchSlip::ALL.iter().filter_map(of).collect();
+    let elsewhere = of_other_techniques(practical);
+    let here = |slip: BenchSlip| logged.contains(&slip) || !elsewhere.contains(&slip);
+    let mut found: Vec<Effect> = TOUCHES.iter().filter(|(slip, ..)| here(*slip)).filter_map(of).collect();
     // What does nothing to a result is worth saying where people think that it does.
-    let harmless = |slip: BenchSlip| matches!(slip.touches().0, Touches::Nothing | Touches::BothEnds);
+    let harmless = |slip: BenchSlip| {
+        let nothing = |of: &Touches| matches!(of, Touches::Nothing | Touches::BothEnds);
+        TOUCHES.iter().any(|(own, touches, _)| *own == slip && nothing(touches))
+    };
     found.retain(|e| e.logged || harmless(e.slip) || e.relative.abs() > 1e-9);
     found.sort_by(|a, b| b.logged.cmp(&a.logged).then(b.relative.abs().total_cmp(&a.relative.abs())));
     found
+}
+
+/// Slips that the library of techniques knows of techniques alone that this practical does not have: nobody tears a paper at
+/// a distillation. Of a practical that does not name the technique of every step that reads something, nothing is known.
+fn of_other_techniques(practical: &Practical) -> BTreeSet<BenchSlip> {
+    let named = practical.steps.iter().filter(|s| !s.records.is_empty()).all(|s| s.technique.is_some());
+    if !named {
+        return BTreeSet::new();
+    }
+    let weighings = practical.file.weighings.iter().map(|w| match w {
+        Weighing::Tared { .. } => "weighing-tared",
+        Weighing::ByDifference { .. } => "weighing-by-difference",
+        Weighing::ContainerAndContents { .. } => "weighing-container",
+        Weighing::MatchedBlank { .. } => "weighing-matched-blank",
+    });
+    let used: BTreeSet<&str> = practical.steps.iter().filter_map(|s| s.technique.as_deref()).chain(weighings).collect();
+    let (here, elsewhere): (Vec<_>, Vec<_>) = techniques().iter().partition(|t| used.contains(t.id.as_str()));
+    let codes = |of: Vec<&Technique>| -> BTreeSet<BenchSlip> {
+        of.into_iter().flat_map(|t| &t.slips).map(|s| s.code).collect()
+    };
+    let here = codes(here);
+    codes(elsewhere).into_iter().filter(|code| !here.contains(code)).collect()
 }
 
 /// Everything that slips can touch on the way to one result, with how much it hangs on each reading.
@@ -159,7 +169,7 @@ struct Touched<'a> {
     practical: &'a Practical,
     entries: &'a Entries,
     sensitivities: BTreeMap<String, f64>,
-    /// Gross readings of what was made, with the net mass of each.
+    /// Places with gross readings of what was made, with the net mass of each: one of a crop, the last of several dryings.
     products: Vec<(String, f64)>,
     /// The same of what is left after heating.
     residues: Vec<(String, f64)>,
@@ -172,21 +182,18 @@ impl<'a> Touched<'a> {
         evaluation: &Evaluation<'_>,
         entries: &'a Entries,
     ) -> Touched<'a> {
-        let value = |name: &str| evaluation.value(name).map_or(0.0, |v| v.value);
-        let weighed = |definition: &str, net: f64| -> Vec<(String, f64)> {
-            let weighings = practical.file.weighings.iter().filter(|w| w.name() == definition);
-            weighings.map(|w| (w.gross().to_owned(), net)).collect()
+        // A mass is weighed itself, or brought together from what is: crops that are added up, the last of several heatings.
+        let weighed = |mass: &str| -> Vec<(String, f64)> {
+            let of_it = practical
+                .file
+                .weighings
+                .iter()
+                .filter(|w| w.name() == mass || practical.program.hangs_on(mass, w.name()));
+            of_it.flat_map(|w| nets(evaluation, w)).collect()
         };
         let made = practical.materials.iter().filter(|m| m.role == Role::Product);
-        let products =
-            made.filter_map(|m| practical.measured_by(&m.symbol)).flat_map(|d| weighed(d, value(d))).collect();
-        // The last of several heatings is what counts; what it is made of is weighed.
-        let residues = practical.residues().flat_map(|residue| {
-            let definition = practical.program.definition(residue);
-            let parts = definition.map(|d| practical.program.definitions_in(d)).unwrap_or_default();
-            let names = parts.iter().map(|u| u.name.as_str()).chain([residue]);
-            names.flat_map(|name| weighed(name, value(residue))).collect::<Vec<_>>()
-        });
+        let products = made.filter_map(|m| practical.measured_by(&m.symbol)).flat_map(weighed).collect();
+        let residues = practical.residues().flat_map(weighed);
         Touched {
             practical,
             entries,
@@ -246,10 +253,14 @@ impl<'a> Touched<'a> {
         let by = |(gross, net): &(String, f64)| match size {
             Size::Part(part) => part * net,
             Size::Grams(grams) => grams,
-            Size::Vessel => self.practical.containers.get(gross).into_iter().flatten().map(|c| self.read(c)).sum(),
+            Size::Vessel => {
+                let reading = gross.split('[').next().unwrap_or(gross);
+                self.practical.containers.get(reading).into_iter().flatten().map(|c| self.read(c)).sum()
+            }
             Size::Millilitres(_) => 0.0,
         };
-        masses.iter().map(|mass| self.on(&mass.0) * by(mass)).sum()
+        let on = |place: &str| self.sensitivities.get(place).copied().unwrap_or(0.0);
+        masses.iter().map(|mass| on(&mass.0) * by(mass)).sum()
     }
 
     fn of_titre(&self, titre: &TitreItem, size: Size) -> f64 {
@@ -264,6 +275,22 @@ impl<'a> Touched<'a> {
             }
         };
         ends.map(one).sum()
+    }
+}
+
+/// The places of a weighing's gross reading, with the mass found in each.
+fn nets(evaluation: &Evaluation<'_>, weighing: &Weighing) -> Vec<(String, f64)> {
+    let gross = weighing.gross();
+    match evaluation.outcome(weighing.name()) {
+        Some(Outcome::Value(v)) => vec![(gross.to_owned(), v.value)],
+        Some(Outcome::Series(each)) => {
+            let one = |(t, o): (usize, &Outcome)| match o {
+                Outcome::Value(v) => Some((sheet::trial_name(gross, t), v.value)),
+                Outcome::NotYet { .. } | Outcome::Failed(_) | Outcome::Series(_) => None,
+            };
+            each.iter().enumerate().filter_map(one).collect()
+        }
+        Some(Outcome::NotYet { .. } | Outcome::Failed(_)) | None => Vec::new(),
     }
 }
 

@@ -31,7 +31,7 @@ pub use agreement::delivered;
 pub(crate) use agreement::own_part;
 pub use competing::{Hypothesis, PredictedMass};
 pub use doubts::{Doubt, Doubted};
-pub use effects::{BenchSlip, Effect};
+pub use effects::Effect;
 pub use limiting::{Evidence, LimitingFinding};
 pub use next::Next;
 pub use plausibility::{Finding, Fit};

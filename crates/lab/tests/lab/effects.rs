@@ -3,7 +3,8 @@
 use super::bench::Bench;
 use lab::bench::{Departure, Deviation, Entry, Flag};
 use lab::evaluated::Evaluated;
-use lab::judge::{BenchSlip as Slip, Effect};
+use lab::judge::Effect;
+use practical::technique::BenchSlip as Slip;
 
 fn of(bench: &Bench, result: &str) -> Vec<Effect> {
     Evaluated::of(&bench.practical, &bench.entries).effects(result)
@@ -98,4 +99,34 @@ fn what_a_group_has_logged_comes_first() {
     assert_eq!(logged, [Slip::PaperTorn, Slip::ExcessReagentSpilled]);
     let rest: Vec<f64> = found.iter().skip(2).map(|e| e.relative.abs()).collect();
     assert!(rest.windows(2).all(|w| w[0] >= w[1]), "the largest first: {rest:?}");
+}
+
+/// Nobody tears a paper where nothing is filtered, and at a distillation nothing runs through one; where it is filtered both
+/// can happen. What a group has logged is shown in any case.
+#[test]
+fn effects_are_those_of_the_techniques_in_the_file() {
+    let ester = Bench::of("ethyl-ethanoate");
+    let read = |bench: Bench, values: &[(&str, &str)]| values.iter().fold(bench, |b, (s, v)| b.read(s, v));
+    let planned = lab::plan::planned_readings(&ester.practical);
+    let values: Vec<(String, String)> = planned.iter().map(|(s, v)| (s.clone(), v.to_string())).collect();
+    let values: Vec<(&str, &str)> = values.iter().map(|(s, v)| (s.as_str(), v.as_str())).collect();
+    let ester = read(ester, &values);
+    let found = of(&ester, "percent_yield");
+    assert!(relative(&found, Slip::TransferLoss).is_some());
+    for slip in [Slip::PaperTorn, Slip::FinesThrough, Slip::PaperMoisture] {
+        assert_eq!(relative(&found, slip), None, "{slip:?}");
+    }
+    assert!(relative(&of(&epsom(), "percent_yield"), Slip::PaperTorn).is_some());
+}
+
+/// Two crops of 1.20 g and 0.40 g together: 5 % of water in each is 5 % of the yield, and one balance 0.01 g in each.
+#[test]
+fn crops_that_are_added_up_keep_their_effects() {
+    let bench = Bench::of("benzylbenzamide");
+    let planned = lab::plan::planned_readings(&bench.practical);
+    let bench = planned.iter().fold(bench, |b, (s, v)| b.read(s, &v.to_string()));
+    for result in bench.practical.yields().map(|y| y.percent).collect::<Vec<_>>() {
+        let found = of(&bench, &result);
+        near(&found, Slip::DampProduct, 0.05);
+    }
 }

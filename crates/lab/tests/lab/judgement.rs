@@ -691,7 +691,7 @@ fn a_yield_above_theory_tells_what_each_reason_would_need() {
 fn what_was_seen_chooses_the_way_on() {
     let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals/copper-and-silver.practical.toml");
     let text = std::fs::read_to_string(file).unwrap();
-    let plain = Practical::parse(&text).unwrap();
+    let plain = practical::Practical::parse(&text).unwrap();
     let looked = plain.steps.iter().position(|s| !s.observes.is_empty()).unwrap();
     let symbol = &plain.steps[looked].observes[0];
     let choices = &plain.observation(symbol).unwrap().choices;
@@ -709,12 +709,12 @@ fn what_was_seen_chooses_the_way_on() {
     assert!(is_complete(&left));
     let done = (0..of).fold(left, |b, step| b.say(Entry::Step { step, done: true }));
     assert_eq!(done.outcome().next.step, Some(of + 1));
-    let told = Practical::parse(&when("no such thing")).unwrap_err().to_string();
+    let told = practical::Practical::parse(&when("no such thing")).unwrap_err().to_string();
     assert!(told.contains("no such thing"), "{told}");
     let early = text.replacen(&title, &title, 1).replacen(
         "[[steps]]",
         &format!("[[steps]]\nwhen = {{ {symbol} = \"{}\" }}", choices[0]),
         1,
     );
-    assert!(Practical::parse(&early).unwrap_err().to_string().contains("in a step before it"));
+    assert!(practical::Practical::parse(&early).unwrap_err().to_string().contains("in a step before it"));
 }

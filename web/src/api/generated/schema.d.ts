@@ -1685,10 +1685,10 @@ export interface components {
             unknown?: string | null;
         };
         /**
-         * @description A slip at the bench: it changes a reading, not the sum.
+         * @description The slips of the bench, by their stable codes.
          * @enum {string}
          */
-        BenchSlip: "damp-product" | "unwashed-product" | "solvent-left" | "paper-moisture" | "transfer-loss" | "washed-away" | "fines-through" | "incomplete-reaction" | "overheated" | "effloresced" | "paper-torn" | "side-product" | "boiled-dry" | "sublimed" | "layer-discarded" | "paper-not-tared" | "different-balance" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "spattered" | "hot-weighing" | "moisture-regained" | "soot" | "lid-mismatch" | "crucible-damp" | "past-the-mark" | "eye-above" | "eye-below" | "wrong-indicator" | "air-in-tip" | "overshot-endpoint" | "burette-not-rinsed" | "flask-rinsed-with-sample" | "carbon-dioxide-uptake" | "pipette-blown-out" | "funnel-left-in" | "pipette-not-rinsed" | "solid-left-in-boat" | "damp-standard";
+        BenchSlip: "damp-product" | "unwashed-product" | "transfer-loss" | "washed-away" | "fines-through" | "spattered" | "incomplete-reaction" | "side-product" | "overheated" | "boiled-dry" | "effloresced" | "sublimed" | "hot-weighing" | "moisture-regained" | "crucible-damp" | "lid-mismatch" | "soot" | "paper-not-tared" | "paper-moisture" | "paper-torn" | "solid-left-in-boat" | "different-balance" | "air-in-tip" | "burette-not-rinsed" | "pipette-not-rinsed" | "flask-rinsed-with-sample" | "funnel-left-in" | "overshot-endpoint" | "wrong-indicator" | "eye-above" | "eye-below" | "pipette-blown-out" | "past-the-mark" | "flask-not-mixed" | "damp-standard" | "carbon-dioxide-uptake" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "layer-discarded" | "solvent-left" | "bulb-misplaced" | "heated-too-fast";
         /** @description A step with what belongs to it at the bench. */
         BenchStep: components["schemas"]["Step"] & {
             /** @description Materials that there are several bottles of. */
@@ -4584,6 +4584,8 @@ export interface components {
         };
         /** @description What there is to tell. */
         Matter: {
+            /** @description The accurate ones rise, or fall, from each to the next. */
+            drift: boolean;
             /** @enum {string} */
             kind: "titres-agree";
             /** @description What it may be. */
@@ -4599,8 +4601,15 @@ export interface components {
              */
             agreeing: number;
             closest?: components["schemas"]["Figure"] | null;
+            /** @description The accurate ones rise, or fall, from each to the next. */
+            drift: boolean;
             /** @enum {string} */
             kind: "one-more";
+            /**
+             * Format: int32
+             * @description Places that are left for one more.
+             */
+            left: number;
             /** @description What it may be. */
             limit: components["schemas"]["Figure"];
             /** @description All of them, in order. */
