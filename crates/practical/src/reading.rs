@@ -3,7 +3,7 @@
 //! A reading that repeats, or that is an interval, has several *slots*: `V_end[2]` is the final reading of the second
 //! titration, `T_melt[from]` where the melting begins.
 
-use super::file::{ReadingKind, Step, Stop};
+use super::file::{ReadingKind, Role, Step, Stop, Weighing};
 use super::{Dry, Material, Practical};
 use measure::{Decimal, DecimalError, Dimension, Instrument, InstrumentKind, Unit};
 use sheet::Repeats;
@@ -257,6 +257,21 @@ impl Practical {
         let mut masses = step.records.iter().filter_map(|s| self.reading(s));
         let last = masses.clone().next_back();
         masses.find(|r| r.repeats.is_some()).or(last)
+    }
+
+    /// Whether a reading of a balance weighs something out that is taken from a stock: its material is planned, and is no
+    /// product. What was made, and an empty vessel, are as heavy as they are.
+    #[must_use]
+    pub fn is_weighed_out(&self, reading: &Reading) -> bool {
+        let by_weighing = || {
+            // From a bottle that is weighed before and after, nothing is tipped back.
+            let direct = |w: &&Weighing| w.gross() == reading.symbol && !matches!(w, Weighing::ByDifference { .. });
+            let weighing = self.file.weighings.iter().find(direct)?;
+            self.materials.iter().find(|m| self.taken_by(&m.symbol) == Some(weighing.name()))
+        };
+        let of = reading.of.as_deref().and_then(|symbol| self.material(symbol)).or_else(by_weighing);
+        let taken = of.is_some_and(|m| m.planned.is_some() && m.role != Role::Product);
+        taken && reading.instrument.kind == InstrumentKind::Balance
     }
 
     /// Whether a step is left out by a group that saw something else than it is for.

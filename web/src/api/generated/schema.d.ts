@@ -6043,6 +6043,8 @@ export interface components {
             symbol: string;
             /** @description Unit. */
             unit: string;
+            /** @description Something is weighed out here, in as many portions as it takes. */
+            weighed_out: boolean;
         };
         /** @description What was used of one substance. */
         Reagent: {

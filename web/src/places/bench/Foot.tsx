@@ -13,6 +13,17 @@ export function Foot({ view, entering, at }: { view: BenchView; entering: Enteri
         <p key={e.order} role="alert" className="mb-2 border-l-3 border-magenta pl-3 text-body text-ink">
           <b className="font-semibold text-magenta">Not taken:</b> {e.refused}. Still here:{' '}
           {wordsOf(e.entry.entry)}.{' '}
+          {e.whileClosed === true && !view.closed && (
+            <button
+              type="button"
+              className="mr-4 min-h-11 font-semibold underline underline-offset-4"
+              onClick={() => {
+                entering.sendAgain(e.order)
+              }}
+            >
+              It is open again: send it
+            </button>
+          )}
           <button
             type="button"
             className="min-h-11 font-semibold underline underline-offset-4"

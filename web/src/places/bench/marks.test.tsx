@@ -38,6 +38,7 @@ const spec = (reading: string, n: number, more: Partial<ReadingSpec> = {}): Read
   instrument_kind: 'burette',
   resolution: 0.05,
   halves: false,
+  weighed_out: true,
   decimals: 2,
   range: [0, 50],
   open_ended: false,

@@ -61,6 +61,8 @@ export interface Entering {
   connected: boolean
   enter: (entry: EntryBody, correction?: Correction) => void
   drop: (order: number) => void
+  /** Sends an entry once more that a closed run refused. */
+  sendAgain: (order: number) => void
   /** Who of the group writes on this device; nobody said if none. */
   writer: number | null
   setWriter: (person: number | null) => void
@@ -120,5 +122,6 @@ export function useEntering(view: BenchView, contact: Contact): Entering {
     [outbox, view.group_id, contact, writes],
   )
   const drop = useCallback((order: number) => void outbox.drop(order), [outbox])
-  return { onTheirWay, started, connected, enter, drop, writer: writes, setWriter }
+  const sendAgain = useCallback((order: number) => void outbox.sendAgain(order), [outbox])
+  return { onTheirWay, started, connected, enter, drop, sendAgain, writer: writes, setWriter }
 }

@@ -42,6 +42,8 @@ pub struct ReadingSpec {
     pub halves: bool,
     /// Where it should lie.
     pub range: [f64; 2],
+    /// Something is weighed out here, in as many portions as it takes.
+    pub weighed_out: bool,
     /// The value of the mark, where the instrument has one mark and is not read.
     pub nominal: Option<String>,
     /// The reading that it is a place of: `V_end` of `V_end[2]`.
@@ -72,6 +74,7 @@ impl ReadingSpec {
             decimals: reading.decimals,
             halves: practical.school.burette_step(instrument).is_some(),
             range: [reading.range.0, reading.range.1],
+            weighed_out: practical.is_weighed_out(reading),
             nominal: instrument.is_nominal().then(|| reading.expected.to_string()),
             reading: reading.symbol.clone(),
             axis: reading.repeats.as_ref().map(|r| r.axis.clone()),

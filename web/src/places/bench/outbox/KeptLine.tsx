@@ -49,6 +49,7 @@ export function KeptLine({
           <button
             type="button"
             className="min-h-14 pl-2 text-body underline underline-offset-4"
+            aria-label={`${change}: ${label}`}
             onClick={onChange}
           >
             {change}

@@ -10,6 +10,8 @@ export interface Held {
   entry: NewEntry
   /** Why the server did not take it, in its words. */
   refused?: string
+  /** It came while the run was closed: it can be sent once that is open again. */
+  whileClosed?: boolean
 }
 
 interface Device extends DBSchema {
@@ -46,8 +48,13 @@ export async function hold(bench: string, entry: NewEntry): Promise<Held> {
   return { ...value, order }
 }
 
-export async function markRefused(held: Held, refused: string): Promise<void> {
-  await (await device()).put('outbox', { ...held, refused })
+export async function markRefused(held: Held, refused: string, whileClosed: boolean): Promise<void> {
+  await (await device()).put('outbox', { ...held, refused, whileClosed })
+}
+
+/** An entry that may be sent once more: nothing stands against it any longer. */
+export async function unmark({ order, bench, entry }: Held): Promise<void> {
+  await (await device()).put('outbox', { order, bench, entry })
 }
 
 export async function letGo(order: number): Promise<void> {

@@ -25,6 +25,10 @@ vi.mock('./device', () => ({
     world.kept = world.kept.map((h) => (h.order === held.order ? { ...h, refused } : h))
     return Promise.resolve()
   },
+  unmark: ({ order, bench, entry }: Held) => {
+    world.kept = world.kept.map((h) => (h.order === order ? { order, bench, entry } : h))
+    return Promise.resolve()
+  },
   letGo: (order: number) => {
     world.kept = world.kept.filter((h) => h.order !== order)
     return Promise.resolve()
@@ -141,6 +145,23 @@ describe('what a device holds', () => {
     await outbox.drop(1)
     expect(outbox.entries().filter((e) => e.refused !== undefined)).toEqual([])
     expect(world.kept).toEqual([])
+  })
+
+  it('keeps what a closed run refused, and sends it when somebody says so once it is open', async () => {
+    const online = world.server
+    world.server = () => {
+      throw new Refused(409, 'run-closed', 'this run is closed')
+    }
+    const outbox = new Outbox('5', () => undefined)
+    await outbox.keep(entry('a'))
+    await settle()
+    expect(outbox.entries()).toMatchObject([{ refused: 'this run is closed', whileClosed: true }])
+    world.server = online
+    await outbox.sendAgain(1)
+    await settle()
+    expect(world.arrived).toEqual(['a'])
+    expect(world.kept).toEqual([])
+    expect(outbox.entries().filter((e) => e.refused !== undefined)).toEqual([])
   })
 
   it.each([401, 408, 429, 500])('holds on to everything when the server says %i', async (status) => {

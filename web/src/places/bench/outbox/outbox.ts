@@ -1,5 +1,5 @@
 import { client, Refused, unwrapped, type NewEntry } from '@/api'
-import { heldEntries, hold, letGo, markRefused, type Held } from './device'
+import { heldEntries, hold, letGo, markRefused, unmark, type Held } from './device'
 
 /** An entry on its way: held on this device, refused, or arrived but not yet in the view that is shown. */
 export interface OnItsWay extends Held {
@@ -82,6 +82,16 @@ export class Outbox {
     this.#set(this.#entries.filter((e) => e.order !== order))
   }
 
+  /** Sends an entry once more that was refused, where what stood against it is over. */
+  async sendAgain(order: number): Promise<void> {
+    const held = this.#entries.find((e) => e.order === order)
+    if (!held) return
+    await unmark(held)
+    const { bench, entry } = held
+    this.#set(this.#entries.map((e) => (e.order === order ? { bench, entry, order } : e)))
+    this.flush()
+  }
+
   /** What has arrived up to `seq` is in the view now and need not be shown from here. */
   settle(seq: number): void {
     const left = this.#entries.filter((e) => e.seq === undefined || e.seq > seq || e.overtook === true)
@@ -121,8 +131,9 @@ export class Outbox {
           this.#later()
           return
         }
-        await markRefused(next, error.message)
-        this.#change(next.order, { refused: error.message })
+        const whileClosed = error.kind === 'run-closed'
+        await markRefused(next, error.message, whileClosed)
+        this.#change(next.order, { refused: error.message, whileClosed })
       }
     }
   }

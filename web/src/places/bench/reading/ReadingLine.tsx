@@ -10,6 +10,7 @@ export function ReadingLine({
   findings,
   writing,
   closed,
+  later,
   onChange,
   onConfirm,
 }: {
@@ -18,6 +19,8 @@ export function ReadingLine({
   findings: readonly Finding[]
   writing: boolean
   closed: boolean
+  /** Another one is to be looked at first. */
+  later: boolean
   onChange: () => void
   onConfirm: () => void
 }) {
@@ -30,7 +33,7 @@ export function ReadingLine({
       label={`${spec.label} · ${standing.on ?? spec.instrument}`}
       standing={standing}
       state={doubtful ? 'doubtful' : 'settled'}
-      change="Correct it"
+      change={spec.axis == null ? 'Correct it' : `Correct ${spec.axis} ${trialOf(spec)}`}
       closed={closed || writing}
       onChange={onChange}
     >
@@ -51,12 +54,13 @@ export function ReadingLine({
         </p>
       )}
       {!standing.held &&
+        !later &&
         findings.map((f, i) => (
           <p key={i} className={`text-body ${doubtful ? 'text-amber-text' : 'text-slate'}`}>
             {findingWords(f)}
           </p>
         ))}
-      {!standing.held && findings.length > 0 && !closed && (
+      {!standing.held && !later && findings.length > 0 && !closed && (
         <p className="text-body">
           {standing.confirmed ? (
             'Looked at again: it stands.'
@@ -74,3 +78,6 @@ export function ReadingLine({
     </KeptLine>
   )
 }
+
+/** `2` of `V_end[2]`. */
+const trialOf = (spec: ReadingSpec) => /\[(\d+)\]$/.exec(spec.symbol)?.[1] ?? ''

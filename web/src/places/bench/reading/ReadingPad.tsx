@@ -87,7 +87,7 @@ export function ReadingPad({
           <Looked typed={typed} />
           <SoFar steps={steps} />
           <NotEnough
-            can={balance && typed.kind === 'number' && !standing}
+            can={spec.weighed_out && typed.kind === 'number' && !standing}
             onMore={() => {
               setSteps([...steps, text.trim()])
               setText('')

@@ -16,6 +16,7 @@ const dish: ReadingSpec = {
   resolution: 0.01,
   decimals: 2,
   halves: false,
+  weighed_out: true,
   range: [40, 60],
 }
 

@@ -12,7 +12,10 @@ export function StepLines({ at }: { at: StepNow }) {
   const { view, now, readings, active } = at
   const axes = [...new Set(readings.flatMap((r) => (r.axis == null ? [] : [r.axis])))]
   const single = readings.filter((r) => r.axis == null)
-  const doubtful = readings.filter((r) => r.axis != null && isDoubted(at, r.symbol))
+  // One at a time: what is odd about the next is told when this one is settled.
+  const doubted = readings.filter((r) => isDoubted(at, r.symbol))
+  const first = doubted[0]?.symbol
+  const repeat = doubted.find((r) => r.axis != null && r.symbol === first)
   return (
     <>
       {axes.map((axis) => (
@@ -30,7 +33,13 @@ export function StepLines({ at }: { at: StepNow }) {
       {single.length + at.answers.length > (active === null ? 0 : 1) && (
         <div className="mb-4 flex flex-col border-b border-rule">
           {single.map((r) => (
-            <Line key={r.symbol} at={at} spec={r} writing={active === r.symbol} />
+            <Line
+              key={r.symbol}
+              at={at}
+              spec={r}
+              writing={active === r.symbol}
+              later={isDoubted(at, r.symbol) && r.symbol !== first}
+            />
           ))}
           {at.answers.map((a) => (
             <AnswerLine
@@ -47,16 +56,29 @@ export function StepLines({ at }: { at: StepNow }) {
           ))}
         </div>
       )}
-      {doubtful.map((r) => (
-        <Line key={r.symbol} at={at} spec={r} writing={false} />
-      ))}
+      {repeat && <Line key={repeat.symbol} at={at} spec={repeat} writing={false} later={false} />}
+      {doubted.length > 1 && (
+        <p className="mb-3 text-body text-slate">
+          {doubted.length === 2 ? 'One more' : `${doubted.length - 1} more`} to look at after this.
+        </p>
+      )}
       <TakenOut view={view} readings={readings.filter((r) => !(r.symbol in now.readings))} />
     </>
   )
 }
 
 /** One reading with what is odd about it, to be looked at again or confirmed. */
-function Line({ at, spec, writing }: { at: StepNow; spec: ReadingSpec; writing: boolean }) {
+function Line({
+  at,
+  spec,
+  writing,
+  later,
+}: {
+  at: StepNow
+  spec: ReadingSpec
+  writing: boolean
+  later: boolean
+}) {
   return (
     <ReadingLine
       spec={spec}
@@ -64,6 +86,7 @@ function Line({ at, spec, writing }: { at: StepNow; spec: ReadingSpec; writing: 
       findings={at.view.findings[spec.symbol] ?? []}
       writing={writing}
       closed={at.view.closed}
+      later={later}
       onChange={() => {
         at.choose(spec.symbol)
       }}
