@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import type { Board } from '../src/api'
 import { instructor, keypad, look, PHONE } from './people'
@@ -290,4 +291,104 @@ test('help is called and cancelled, and a titration is entered by keyboard alone
   await expect(desk.getByText('calls for help at step 3.')).toBeVisible()
   await page.keyboard.press('Enter')
   await expect(desk.getByText('calls for help at step 3.')).toHaveCount(0)
+})
+
+/** An id as a device makes it. */
+const uuid7 = () => randomUUID().replace(/^(.{14})./, '$17')
+
+/** What a faultless group would say at a practical, as the core makes it up: readings, observations, answers, steps done. */
+async function faultless(practical: string, given: object): Promise<object[]> {
+  return desk.evaluate(
+    async ({ practical, given }) => {
+      const question = { kind: 'simulate', practical: { id: practical }, seed: 11, ...given }
+      const headers = { 'content-type': 'application/json', 'x-keen-beaker': '1' }
+      const asked = await fetch('/api/v1/compute', {
+        method: 'POST',
+        headers,
+        body: JSON.stringify(question),
+      })
+      const { entries } = (await asked.json()) as { entries: { kind: string; at: number }[] }
+      // Clocks are left out: nobody here waits for them.
+      return entries
+        .filter((e) => !['clock', 'begun'].includes(e.kind))
+        .map((e) => Object.fromEntries(Object.entries(e).filter(([key]) => key !== 'at')))
+    },
+    { practical, given },
+  )
+}
+
+for (const [practical, given] of [
+  ['strontium-sulfate', { assignment: 'recipe B' }],
+  ['unknown-by-melting', { unknown: 'U4' }],
+  ['unknown-by-melting', { unknown: 'U9' }],
+  ['antacid', {}],
+  ['double-salt', {}],
+] as const)
+  test(`a faultless group hears nothing doubtful on its phone: ${practical} ${Object.values(given).join('')}`, async ({
+    browser,
+  }) => {
+    const { page, run } = await groupAt(browser, practical)
+    const entries = await faultless(practical, given)
+    expect(entries.length).toBeGreaterThan(8)
+    const group = await page.evaluate(
+      async () => ((await (await fetch('/api/v1/bench')).json()) as { group_id: number }).group_id,
+    )
+    const allotted = await desk.evaluate(
+      async ({ run, group, given }) => {
+        const headers = { 'content-type': 'application/json', 'x-keen-beaker': '1' }
+        const body = JSON.stringify({ assignment: null, unknown: null, ...given })
+        return (await fetch(`/api/v1/runs/${run}/groups/${group}/allotted`, { method: 'PUT', headers, body }))
+          .status
+      },
+      { run, group, given },
+    )
+    expect(allotted).toBeLessThan(300)
+    const refused = await page.evaluate(
+      async ({ group, entries }) => {
+        const headers = { 'content-type': 'application/json', 'x-keen-beaker': '1' }
+        const told: string[] = []
+        for (const entry of entries) {
+          const body = JSON.stringify({ ...entry, group, taken_at: Date.now() })
+          const sent = await fetch('/api/v1/bench/entries', { method: 'POST', headers, body })
+          if (!sent.ok) told.push(`${JSON.stringify(entry)}: ${await sent.text()}`)
+        }
+        return told
+      },
+      { group, entries: entries.map((entry) => ({ id: uuid7(), entry })) },
+    )
+    expect(refused).toEqual([])
+    const steps = await page.getByRole('navigation', { name: 'steps' }).getByRole('link').count()
+    for (let step = 1; step < steps; step++) {
+      await page.goto(`/bench/${step}`)
+      await expect(page.getByText('all of it has arrived')).toBeVisible()
+      await expect(page.getByRole('img', { name: /^(doubtful|wrong)$/ })).toHaveCount(0)
+    }
+  })
+
+test('a fifth heating has a place, and a second crop is told while the liquor is there', async ({
+  browser,
+}) => {
+  const gypsum = await groupAt(browser, 'gypsum-water')
+  const { page } = gypsum
+  await page.goto('/bench/3')
+  for (const [n, mass] of [
+    [1, '33.200'],
+    [2, '33.150'],
+    [3, '33.110'],
+    [4, '33.090'],
+  ] as const)
+    await take(page, new RegExp(`mass after heating, heating ${n}`), mass)
+  await expect(advice(page)).toContainText('Not dry yet: 0.020 g apart')
+  await page.goto('/bench/3?take=m_heated%5B4%5D')
+  await keypad(page, '33.088')
+  await page.getByRole('button', { name: 'measured again' }).click()
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await expect(advice(page)).toContainText('Dry: the last two weighings agree within 0.002 g.')
+
+  const salt = await groupAt(browser, 'epsom-salt')
+  await salt.page.goto('/bench/4')
+  await take(salt.page, /empty dish/, '47.91')
+  await salt.page.goto('/bench/9')
+  await take(salt.page, /dish with dry crystals/, '51.73')
+  await expect(advice(salt.page)).toContainText('The liquor still holds about 1.1 g')
 })

@@ -30,3 +30,4 @@ export {
   type AgreementKind,
   type SchoolQuestion,
 } from './school'
+export { CHECKED_FOR, uncheckedWords } from './unchecked'

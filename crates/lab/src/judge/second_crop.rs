@@ -15,7 +15,7 @@ use practical::file::Crystallising;
 use practical::{Amount, celsius, grams_of_water};
 
 impl Evaluated<'_> {
-    /// Told at the step that weighs the first crop.
+    /// Told while the liquor is there.
     pub(super) fn second_crops(&self, out: &mut Vec<Advice>) {
         for (i, step) in self.practical.steps.iter().enumerate() {
             let told = step.crystallises.as_ref().and_then(|c| self.second_crop(number(i), c));
@@ -25,17 +25,19 @@ impl Evaluated<'_> {
 
     fn second_crop(&self, crystallising: u32, c: &Crystallising) -> Option<Advice> {
         let asked = c.second_crop.as_ref()?;
-        let names = self.practical.yield_of(&c.product)?;
-        let found = self.value(&names.actual)?;
         let product = self.practical.material(&c.product)?;
         let (fraction, s) = self.practical.soluble(product, celsius(&c.at)?)?;
         let own_water = 1.0 - fraction;
-        let liquor = match &asked.liquor {
-            Some(symbol) => {
-                let unit = &self.practical.reading(symbol)?.unit;
-                grams_of_water(&format!("{} {}", self.readings.get(symbol)?, unit.written()))?
-            }
-            None => grams_of_water(&c.water)? - own_water * found,
+        // Where its volume is read, it is told there, before anybody pours the liquor away; else where the first crop is
+        // weighed, if it is still there, or where it crystallised.
+        let (liquor, step) = if let Some(symbol) = &asked.liquor {
+            let unit = &self.practical.reading(symbol)?.unit;
+            let volume = grams_of_water(&format!("{} {}", self.readings.get(symbol)?, unit.written()))?;
+            (volume, self.step_recording(symbol))
+        } else {
+            let names = self.practical.yield_of(&c.product)?;
+            let found = self.value(&names.actual)?;
+            (grams_of_water(&c.water)? - own_water * found, self.step_completing(&names.actual))
         };
         let evaporated = (liquor - grams_of_water(&asked.evaporated_to)?).max(0.0);
         let gain = s / 100.0 * evaporated / (fraction - s / 100.0 * own_water);
@@ -51,8 +53,6 @@ impl Evaluated<'_> {
             Matter::NoSecondCrop { gain: written, worth: asked.worth.clone() }
         };
         let standing = if gain >= worth { Standing::Waiting } else { Standing::Settled };
-        // Where the first crop was weighed, the liquor is still there; else where it crystallised.
-        let step = self.step_completing(&names.actual).unwrap_or(crystallising);
-        Some(plain(step, standing, matter))
+        Some(plain(step.unwrap_or(crystallising), standing, matter))
     }
 }

@@ -17,11 +17,13 @@ mod said;
 mod solubility;
 mod time;
 mod titres;
+mod unchecked;
 mod vessels;
 
 pub use combinations::Combination;
 pub use consequence::{AsHydrate, CeilingWhy, Consequence, Decisive, Note, Unrecorded};
 pub use ledger::{Equivalents, LedgerLine, Planned};
+pub use unchecked::Unchecked;
 
 use crate::evaluated::{ResultState, inputs, result_outcome};
 use chem::{Coefficient, Run};
@@ -43,6 +45,8 @@ pub struct Plan {
     pub materials: Vec<LedgerLine>,
     /// What follows, each beside its line.
     pub notes: Vec<Note>,
+    /// What could not be checked, because something is not said.
+    pub unchecked: Vec<Unchecked>,
     /// What would come out.
     pub results: Vec<PlannedResult>,
     /// What differs for groups with their own recipe.
@@ -108,6 +112,7 @@ pub fn plan(practical: &Practical) -> Plan {
         reactions: practical.reactions.iter().map(reaction_line).collect(),
         materials: bare.setting().ledger(),
         notes: bare.setting().notes(),
+        unchecked: bare.setting().unchecked(),
         results: bare.setting().results(),
         recipes: recipes.map(|a| recipe(practical, a)).collect(),
     }

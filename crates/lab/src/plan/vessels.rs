@@ -6,7 +6,7 @@
 use super::{Consequence, Note, Setting, figures};
 use measure::Dimension;
 use practical::file::{Heat, Step};
-use practical::{Amount, Key, Stated, celsius};
+use practical::{Amount, Key, Material, Stated, Supply, celsius};
 use std::collections::BTreeMap;
 
 const WITH_ROOM: f64 = 2.0 / 3.0;
@@ -60,17 +60,41 @@ impl Setting<'_> {
     }
 
     fn cannot_boil(&self, step: &Step) -> Option<Consequence> {
-        let m = self.practical.material(step.boils.as_deref()?)?;
+        let m = match step.boils.as_deref() {
+            Some(symbol) => self.practical.material(symbol)?,
+            // Under reflux something boils, without being asked: the first of the liquids that does.
+            None => self.boils_first(step)?,
+        };
         let boils = m.boils?;
         let planned = step.temperature.as_deref().and_then(celsius);
         // A water bath is at 100 °C and passes a little less on; nothing that boils there boils in it.
         let most = (step.heat == Some(Heat::WaterBath)).then_some(100.0);
         let reaches = planned.or(most)?.min(most.unwrap_or(f64::INFINITY));
-        (reaches <= boils).then(|| Consequence::CannotBoil {
+        // What is itself at its boiling point boils; a bath at it passes a little less on.
+        let never = if most.is_some() { reaches <= boils } else { reaches < boils };
+        never.then(|| Consequence::CannotBoil {
             material: m.name.clone(),
             boils: degrees(boils),
             reaches: degrees(reaches),
         })
+    }
+
+    /// Of the liquids that are put into the vessel of a reflux, up to here, the one that boils first.
+    fn boils_first(&self, step: &Step) -> Option<&Material> {
+        (step.technique.as_deref() == Some("reflux")).then_some(())?;
+        let practical = self.practical;
+        let vessel = step.vessel.as_ref()?;
+        let until = practical.steps.iter().position(|s| s == step)?;
+        let here = practical.steps[..=until].iter().filter(|s| s.vessel.as_ref() == Some(vessel));
+        let liquids: Vec<&Material> = here
+            .flat_map(|s| &s.adds)
+            .filter_map(|a| practical.material(&a.material))
+            .filter(|m| !matches!(m.supply, Supply::Solid { .. } | Supply::Gas { .. }))
+            .collect();
+        // Where one of them may boil at any temperature, nothing is said.
+        let all = liquids.iter().all(|m| m.boils.is_some());
+        let lowest = |a: &&&Material, b: &&&Material| a.boils.unwrap_or(0.0).total_cmp(&b.boils.unwrap_or(0.0));
+        all.then(|| liquids.iter().min_by(lowest).copied()).flatten()
     }
 
     fn too_hot(&self, step: &Step) -> Option<Consequence> {

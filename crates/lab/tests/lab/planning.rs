@@ -13,6 +13,7 @@ const IODIDE: &str = include_str!("../../../../practicals/zinc-iodide.practical.
 const SODIUM: &str = include_str!("../../../../practicals/sodium-hydroxide-standard.practical.toml");
 const VINEGAR: &str = include_str!("../../../../practicals/vinegar.practical.toml");
 const HARDNESS: &str = include_str!("../../../../practicals/water-hardness.practical.toml");
+const ESTER: &str = include_str!("../../../../practicals/ethyl-ethanoate.practical.toml");
 const STRONTIUM: &str = include_str!("../../../../practicals/strontium-sulfate.practical.toml");
 
 /// The consequences of one kind, after each `from` was replaced by its `to`.
@@ -306,6 +307,22 @@ fn temperature_against_purpose() {
         ("heat = \"hot-plate\"", "heat = \"water-bath\""),
     ];
     assert_eq!(first(STRONTIUM, &bath, "cannot-boil")["reaches"], "100 °C");
+    // On a hot plate water at 100 °C boils, and at 95 °C it does not.
+    let plate =
+        |at| [("role = \"solvent\"", "boils = \"100 °C\"\nrole = \"solvent\""), ("temperature = \"80 °C\"", at)];
+    silent(STRONTIUM, &plate("boils = \"water\"\ntemperature = \"100 °C\""), "cannot-boil");
+    assert_eq!(
+        first(STRONTIUM, &plate("boils = \"water\"\ntemperature = \"95 °C\""), "cannot-boil")["boils"],
+        "100 °C"
+    );
+    // Under reflux it is asked of the liquid that boils first, although the step does not name it.
+    let reflux = |at: &'static str, acid: &'static str| {
+        [("boils = \"alcohol\"\ntemperature = \"85 °C\"", at), ("role = \"catalyst\"", acid)]
+    };
+    let (acid, unknown) = ("boils = \"337 °C\"\nrole = \"catalyst\"", "role = \"catalyst\"");
+    assert_eq!(first(ESTER, &reflux("temperature = \"70 °C\"", acid), "cannot-boil")["boils"], "78.0 °C");
+    silent(ESTER, &reflux("temperature = \"85 °C\"", acid), "cannot-boil");
+    silent(ESTER, &reflux("temperature = \"70 °C\"", unknown), "cannot-boil");
     let dried = |at| [("temperature = \"20 °C\"", at)];
     assert_eq!(first(EPSOM, &dried("temperature = \"60 °C\""), "too-hot")["bears"], "48.0 °C");
     silent(EPSOM, &dried("temperature = \"40 °C\""), "too-hot");
@@ -635,4 +652,24 @@ fn drops_pieces_and_a_spatula_tip_where_exactness_does_not_matter() {
     assert_eq!(planned("planned = \"a spatula tip\"").unwrap(), ("a spatula tip".into(), None));
     let counts = EPSOM.replacen("planned = \"25.0 mL\"", "planned = \"500 drops\"", 1);
     assert!(check(&counts, &School::default()).errors[0].to_string().contains("part of the sums"));
+}
+
+/// What a check needs and nobody says is told as not checked; where it is said, it is not.
+#[test]
+fn what_could_not_be_checked_is_said() {
+    let unchecked = |base: &str, changes: &[(&str, &str)]| -> Vec<String> {
+        let text = changes.iter().fold(base.to_owned(), |text, (from, to)| text.replacen(from, to, 1));
+        let practical = check(&text, &School::default()).practical.unwrap();
+        let all = serde_json::to_value(plan(&practical).unchecked).unwrap();
+        all.as_array()
+            .unwrap()
+            .iter()
+            .map(|u| format!("{}: {}", u["kind"].as_str().unwrap(), u["material"].as_str().unwrap()))
+            .collect()
+    };
+    assert!(!unchecked(EPSOM, &[]).iter().any(|u| u.starts_with("no-solubility") || u.starts_with("no-amount")));
+    let without = unchecked(EPSOM, &[("\nsolubility = {", "\n# solubility = {"), ("planned = \"25.0 mL\"\n", "")]);
+    assert!(without.iter().any(|u| u.starts_with("no-solubility: magnesium sulfate")), "{without:?}");
+    assert!(without.iter().any(|u| u.starts_with("no-amount: sulfuric acid")), "{without:?}");
+    assert!(unchecked(SODIUM, &[]).iter().any(|u| u == "no-formula: phenolphthalein"));
 }

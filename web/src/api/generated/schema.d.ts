@@ -5612,6 +5612,8 @@ export interface components {
             recipes: components["schemas"]["Recipe"][];
             /** @description What would come out. */
             results: components["schemas"]["PlannedResult"][];
+            /** @description What could not be checked, because something is not said. */
+            unchecked: components["schemas"]["Unchecked"][];
         };
         /** @description A practical on the planner's desk: its draft if there is one, its newest version otherwise. */
         PlanView: {
@@ -7933,6 +7935,40 @@ export interface components {
             readings: {
                 [key: string]: string;
             };
+        };
+        /** @description Something that is missing, and what therefore was not looked at. */
+        Unchecked: {
+            /** @enum {string} */
+            kind: "no-formula";
+            /** @description Name of the material. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "no-volume";
+            /** @description Name of the material. */
+            material: string;
+            /** @description The vessel. */
+            vessel: string;
+        } | {
+            /** @enum {string} */
+            kind: "no-amount";
+            /** @description Name of the material. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "no-solubility";
+            /** @description Name of the material. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "no-boiling-point";
+            /** @description Name of the material. */
+            material: string;
+        } | {
+            /** @enum {string} */
+            kind: "no-limit";
+            /** @description Name of the material. */
+            material: string;
         };
         /** @description The judgement on a unit. */
         UnitVerdict: {

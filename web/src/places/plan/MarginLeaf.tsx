@@ -66,7 +66,7 @@ function Glance({ notes }: { notes: readonly Note[] }) {
   return (
     <div className="mb-4 text-note">
       <h2 className="mb-2 text-ink">what follows from it</h2>
-      <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-0.5 text-slate">
+      <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-0.5 text-slate [&>dd]:whitespace-nowrap">
         {ceiling && (
           <>
             <dt>at best</dt>

@@ -21,6 +21,7 @@ pub fn named_materials<'m>(materials: impl Iterator<Item = &'m Material>) -> Vec
 
 /// A reading as the interface needs it.
 #[derive(Debug, Serialize, ToSchema)]
+#[expect(clippy::struct_excessive_bools, reason = "each is a question of its own that the pad asks")]
 pub struct ReadingSpec {
     /// As the sheet calls it.
     pub symbol: String,

@@ -39,9 +39,21 @@ export function NumberPad({
 }) {
   const id = useId()
   const form = useRef<HTMLFormElement>(null)
-  // The number and its keys together on the screen, whatever stands above them.
+  // The number and its keys together on the screen, whatever stands above them and whatever is told there meanwhile: the
+  // keys never cover what is being typed.
   useEffect(() => {
-    form.current?.scrollIntoView({ block: 'end' })
+    const here = form.current
+    const show = () => {
+      here?.scrollIntoView({ block: 'end' })
+    }
+    show()
+    const watch = new ResizeObserver(() => {
+      if (here?.contains(document.activeElement)) show()
+    })
+    watch.observe(document.body)
+    return () => {
+      watch.disconnect()
+    }
   }, [])
   const size = text.length > 8 ? 'text-title' : 'text-value'
   return (

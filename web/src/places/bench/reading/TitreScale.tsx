@@ -27,7 +27,12 @@ export function TitreScale({ titres, limit }: { titres: readonly DeliveredTitre[
     : [(lowest + highest - allowed) / 2, (lowest + highest + allowed) / 2]
   const label = `titres ${titres.map((t) => t.text).join(', ')} on one scale; the limit is ${limit.text}`
   return (
-    <svg viewBox={`0 0 ${width} 92`} role="img" aria-label={label} className="mt-2 block w-full max-w-md">
+    <svg
+      viewBox={`0 0 ${width} 92`}
+      role="img"
+      aria-label={label}
+      className="mt-2 block w-full max-w-md overflow-visible"
+    >
       <path d={`M10 ${base}H${width - 10}`} className="stroke-pencil" />
       {ticks(low, high, step, 5).map((t) => (
         <path key={t.value} d={`M${x(t.value)} ${base}v${t.long ? 9 : 5}`} className="stroke-pencil" />

@@ -18,13 +18,15 @@ export function StepPad({ at, time }: { at: StepNow; time: number }) {
 
 function Reading({ at, spec, time }: { at: StepNow; spec: ReadingSpec; time: number }) {
   const { view, now } = at
+  // One more weighing is always possible: in the last place it stands beside the one before.
+  const lastWeighing = at.readings.filter((r) => r.reading === at.asked.weighed_until_constant).at(-1)
   return (
     <ReadingPad
       key={spec.symbol}
       spec={spec}
       standing={now.readings[spec.symbol]}
       choices={view.instruments[spec.reading] ?? []}
-      weighsAgain={at.asked.weighed_until_constant === spec.symbol}
+      weighsAgain={lastWeighing?.symbol === spec.symbol}
       time={time}
       offered={weighedBeforehand(view, now, spec)}
       draftKey={`${view.group_id}/${spec.symbol}`}

@@ -3,6 +3,7 @@ import { useMemo } from 'react'
 import { client, unwrapped, type Edit, type Note, type PlanView } from '@/api'
 import { WorkedBy } from '@/ui'
 import { schoolWords } from '@/words'
+import { CheckedFor } from '../CheckedFor'
 import { MarginLeaf } from '../MarginLeaf'
 import { StartRun } from '../StartRun'
 import type { Changes } from '../usePlan'
@@ -92,6 +93,7 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
           </p>
         </div>
         <MarginLeaf notes={inPageOrder(view.plan?.notes ?? [])}>
+          <CheckedFor plan={view.plan} />
           <WorkedBy words={schoolWords(view.school)} />
           {view.published != null && (
             <StartRun practical={view.id} draft={view.draft != null} file={file ?? null} />

@@ -1,6 +1,7 @@
 import type { PlanView } from '@/api'
 import { Formula } from '@/ui'
 import { consequenceWords } from '@/words'
+import { CheckedFor } from '../CheckedFor'
 import { Part, Sheet } from './Sheet'
 
 const DANGERS = ['together', 'too-full', 'too-hot', 'cannot-boil'] as const
@@ -69,6 +70,9 @@ export function RiskSheet({ view }: { view: PlanView }) {
           </ul>
         </Part>
       )}
+      <Part title="what this was checked for">
+        <CheckedFor plan={plan} />
+      </Part>
       <Part title="step by step">
         <ol>
           {steps.map(({ step, at, technique }) => (
