@@ -34,6 +34,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/handbook/elements', 'hydrogen', 'elements'],
   ['/handbook/glassware', 'one-mark flasks', 'glassware'],
   ['/handbook/room', 'Balance 3', 'room'],
+  ['/handbook/school', 'the standard values', 'school'],
 ]
 
 /** Looked at, and not kept as pictures: there are more views than pictures. */
@@ -41,6 +42,7 @@ const UNKEPT: readonly string[] = [
   'methods',
   'glassware',
   'room',
+  'school',
   'elements',
   'history',
   'recipes',

@@ -58,7 +58,7 @@ pub enum Sure {
     },
     /// Expanded uncertainty, k = 2.
     Expanded {
-        /// In the unit of the value.
+        /// With the unit of the value.
         text: String,
     },
 }
@@ -157,7 +157,10 @@ impl Sheet<'_> {
         match self.practical.school.uncertainty {
             ShownUncertainty::None => None,
             ShownUncertainty::Apparatus => v.apparatus_percent.clone().map(|percent| Sure::Apparatus { percent }),
-            ShownUncertainty::Expanded => v.expanded.clone().map(|text| Sure::Expanded { text }),
+            ShownUncertainty::Expanded => {
+                let unit = if v.unit == "1" { String::new() } else { format!(" {}", v.unit) };
+                v.expanded.as_ref().map(|u| Sure::Expanded { text: format!("{u}{unit}") })
+            }
         }
     }
 

@@ -711,10 +711,6 @@ fn what_was_seen_chooses_the_way_on() {
     assert_eq!(done.outcome().next.step, Some(of + 1));
     let told = practical::Practical::parse(&when("no such thing")).unwrap_err().to_string();
     assert!(told.contains("no such thing"), "{told}");
-    let early = text.replacen(&title, &title, 1).replacen(
-        "[[steps]]",
-        &format!("[[steps]]\nwhen = {{ {symbol} = \"{}\" }}", choices[0]),
-        1,
-    );
+    let early = text.replacen("[[steps]]", &format!("[[steps]]\nwhen = {{ {symbol} = \"{}\" }}", choices[0]), 1);
     assert!(practical::Practical::parse(&early).unwrap_err().to_string().contains("in a step before it"));
 }

@@ -184,8 +184,9 @@ fn titres_agree_by_the_rule_of_the_school() {
             .advice()
             .into_iter()
             .filter_map(|a| match a.matter {
-                Matter::TrialsCount { trials, set_aside, .. } => Some((a.standing, trials, set_aside)),
-                Matter::OutlierTestWaits { trials, set_aside, .. } => Some((a.standing, trials, set_aside)),
+                Matter::TrialsCount { trials, set_aside, .. } | Matter::OutlierTestWaits { trials, set_aside, .. } => {
+                    Some((a.standing, trials, set_aside))
+                }
                 _ => None,
             })
             .collect::<Vec<_>>()

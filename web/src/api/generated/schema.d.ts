@@ -6607,6 +6607,8 @@ export interface components {
              * @description Readings there will be, of all groups.
              */
             readings: number;
+            /** @description By whose choices it is worked: the school's when it was opened, with what the practical does otherwise. */
+            school: components["schemas"]["School"];
             /** @description The stretch that a strip of them shows, in the unit of the result. */
             strip: number[];
             /** @description Title of the practical. */
@@ -7732,7 +7734,7 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "expanded";
-            /** @description In the unit of the value. */
+            /** @description With the unit of the value. */
             text: string;
         };
         /** @description A vessel that carries a tag. */

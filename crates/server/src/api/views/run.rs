@@ -5,6 +5,7 @@ use crate::app::App;
 use crate::problem::ApiError;
 use lab::evaluated::ResultState;
 use lab::roll::{RunWait, Visit, gathered};
+use practical::School;
 use practical::file::ClassResult;
 use serde::{Deserialize, Serialize};
 use store::Run;
@@ -58,6 +59,8 @@ pub struct RunHead {
     pub photos: bool,
     /// The edition of the relative atomic masses that it is computed with.
     pub masses: String,
+    /// By whose choices it is worked: the school's when it was opened, with what the practical does otherwise.
+    pub school: School,
     /// Version of the practical that it keeps.
     pub version: i64,
     /// When it is worked on.
@@ -109,6 +112,7 @@ pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError
         paused_at: run.paused_at,
         photos: run.photos,
         masses: run.masses.clone(),
+        school: practical.school.clone(),
         version: run.version,
         visits: visits(app, run.id)?,
         waits: gathered(rows.iter().map(|r| (r.name.as_str(), r.outcome.waiting.as_slice()))),

@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { client, unwrapped, type Board, type PeopleView } from '@/api'
-import { dayAndTime, Failure } from '@/ui'
+import { dayAndTime, Failure, WorkedBy } from '@/ui'
+import { schoolWords } from '@/words'
 import { useBoard } from '../useBoard'
 import { Allotments } from './Allotments'
 import { Benches } from './Benches'
@@ -46,6 +47,7 @@ function People({ board, view }: { board: Board; view: PeopleView }) {
           <LateGroup run={run.id} />
           <Merge run={run.id} view={view} />
           <TakingPhotos run={run.id} on={run.photos} />
+          <WorkedBy words={schoolWords(run.school)} />
           <p className="text-note text-slate">
             Kept by this run: version {run.version} of the practical; relative atomic masses: {run.masses}.
             {run.closed_at != null &&
