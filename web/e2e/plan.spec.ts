@@ -32,7 +32,7 @@ test('a practical is adapted: what follows changes with every amount', async ({ 
   await expect(margin(page)).toContainText('2.43 g of basic magnesium carbonate would be just enough')
   await expect(margin(page)).toContainText('nothing contradicts itself')
 
-  await change(page, 'basic magnesium carbonate', 'planned for one group', '2.5 ± 0.1 g')
+  await change(page, 'basic magnesium carbonate', 'planned', '2.5 ± 0.1 g')
   await expect(margin(page)).toContainText('as planned 3 % over, from -1 to 7 % over its band')
   await expect(margin(page)).toContainText('2 things do not add up')
   await expect(margin(page)).toContainText('basic magnesium carbonate: 2.5 g in the ledger, 3.0 g in step 1.')
@@ -47,11 +47,11 @@ test('a practical is adapted: what follows changes with every amount', async ({ 
   await page.keyboard.press('ControlOrMeta+Z')
   await expect(margin(page)).toContainText('nothing contradicts itself')
 
-  await change(page, 'basic magnesium carbonate', 'planned for one group', '2.8 ± 0.1 g')
-  await change(page, 'sulfuric acid', 'planned for one group', '25.0 furlong')
+  await change(page, 'basic magnesium carbonate', 'planned', '2.8 ± 0.1 g')
+  await change(page, 'sulfuric acid', 'planned', '25.0 furlong')
   await expect(page.getByText(/'furlong' is no unit known here/).first()).toBeVisible()
   await expect(page.getByRole('button', { name: /^Publish/ })).toBeDisabled()
-  await change(page, 'sulfuric acid', 'planned for one group', '25.0 mL')
+  await change(page, 'sulfuric acid', 'planned', '25.0 mL')
   await page.getByRole('button', { name: 'Publish as version 2' }).click()
   await expect(page.getByText('version 2', { exact: true })).toBeVisible()
   await page.getByRole('link', { name: 'history' }).click()
@@ -75,7 +75,7 @@ test('a practical is written from nothing, by form', async ({ browser }) => {
 
   await page.getByRole('button', { name: 'add a material' }).click()
   await change(page, 'new substance', 'formula', 'AgNO3')
-  await change(page, 'new substance', 'planned for one group', '1.70 ± 0.05 g')
+  await change(page, 'new substance', 'planned', '1.70 ± 0.05 g')
   await change(page, 'new substance', 'substance', 'silver nitrate')
   await page.getByRole('button', { name: 'add a material' }).click()
   await change(page, 'new substance', 'formula', 'AgCl')
