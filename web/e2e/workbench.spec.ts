@@ -131,7 +131,7 @@ test('a school chooses how it works: told what cannot be, kept for plans and run
   await page.getByLabel('the limit').fill('0.20 mL')
   await page.getByRole('button', { name: 'keep this limit' }).click()
   await page.getByRole('radio', { name: /our own table/ }).click()
-  await page.getByRole('textbox', { name: /an element a line/ }).fill('Qq 12')
+  await page.getByRole('textbox', { name: /one element per line/ }).fill('Qq 12')
   await page.getByRole('button', { name: 'keep this table' }).click()
   await expect(page.getByRole('alert')).toContainText("'Qq'")
   await page.getByRole('radio', { name: /to one decimal/ }).click()

@@ -280,6 +280,13 @@ impl Practical {
         step.when.iter().any(|(symbol, choice)| seen.get(symbol).is_some_and(|saw| saw != choice))
     }
 
+    /// Whether a reading is taken in no step but those that a group leaves out.
+    #[must_use]
+    pub fn is_not_taken(&self, reading: &Reading, seen: &BTreeMap<String, String>) -> bool {
+        let mut taking = self.steps.iter().filter(|s| s.records.contains(&reading.symbol)).peekable();
+        taking.peek().is_some() && taking.all(|s| self.is_left_out(s, seen))
+    }
+
     /// How many places a group fills when all goes well.
     #[must_use]
     pub fn places_wanted(&self) -> usize {

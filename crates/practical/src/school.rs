@@ -8,7 +8,7 @@ use super::error::PracticalProblem as Problem;
 use super::{Amount, file::DigitsPolicy};
 use chem::MassTable;
 use measure::rounding::{Ties, WholeNumbers};
-use measure::{Dimension, Instrument, InstrumentKind, Tolerances};
+use measure::{Dimension, GLASSWARE, Instrument, InstrumentKind, Tolerances};
 use serde::{Deserialize, Serialize};
 use sheet::Writing;
 
@@ -157,21 +157,29 @@ impl School {
         Writing { fives: self.fives, whole_numbers: self.whole_numbers, tolerances: self.tolerances }
     }
 
-    /// An instrument as it is read here: a burette with divisions of a tenth of a millilitre, to half of one where the school
-    /// reads so.
+    /// An instrument as it is read here: a burette to half a division where the school reads so.
     #[must_use]
     pub fn as_read(&self, on: &Instrument) -> Instrument {
         let step = self.burette_step(on).unwrap_or(on.resolution);
         Instrument { resolution: on.resolution.max(step), ..on.clone() }
     }
 
-    /// The step to which a burette is read, where that is coarser than its digits; none where the digits say it all.
+    /// The step to which a burette is read where that is half a division, by the divisions that burettes of this size have;
+    /// none where the digits say it all. Of a size with several, the one of which the instrument's own step is the half.
     #[must_use]
     pub fn burette_step(&self, on: &Instrument) -> Option<f64> {
-        let usual = on.kind == InstrumentKind::Burette && on.unit == "mL" && TENTHS.contains(&on.capacity);
-        match self.burettes {
-            BuretteReading::Half if usual => Some(HALF_A_DIVISION),
-            BuretteReading::Half | BuretteReading::Tenth => None,
+        let same = |a: f64, b: f64| (a - b).abs() < 1e-9;
+        let of_its_size = GLASSWARE.iter().filter(|g| {
+            g.kind == InstrumentKind::Burette
+                && on.kind == g.kind
+                && on.unit == TABLED_IN
+                && same(g.volume, on.capacity)
+        });
+        let halves: Vec<f64> = of_its_size.filter_map(|g| g.division).map(|division| division / 2.0).collect();
+        match (self.burettes, &halves[..]) {
+            (BuretteReading::Tenth, _) | (BuretteReading::Half, []) => None,
+            (BuretteReading::Half, [only]) => Some(*only),
+            (BuretteReading::Half, several) => several.iter().copied().find(|half| same(*half, on.resolution)),
         }
     }
 
@@ -204,12 +212,8 @@ impl School {
     }
 }
 
-/// Half a division of the burettes that schools have, mL.
-const HALF_A_DIVISION: f64 = 0.05;
-/// Capacities whose divisions are a tenth of a millilitre, mL.
-///
-/// Source: ISO 385:2005, table 1.
-const TENTHS: std::ops::Range<f64> = 25.0..100.0;
+/// The unit of the table of glassware.
+const TABLED_IN: &str = "mL";
 /// Largest limit that anybody would still call agreement, L.
 const LARGEST_LIMIT: f64 = 2e-3;
 /// The same as a relative standard deviation.

@@ -31,7 +31,7 @@ describe('what is told at the bench', () => {
     [
       'has no place for one more, and says so; titres that move one way are told',
       { ...oneMore, left: 0, drift: true },
-      'No two of them agree well enough, and there is no place for one more: show your instructor. They move one way from each to the next: look for a leak, a warming burette or a fading end point.',
+      'Not enough of them agree, and there is no room for another: show your instructor. They keep moving one way: look for a leak, a warming burette or a fading end point.',
     ],
     [
       'asks for a third where two agree and three are wanted',

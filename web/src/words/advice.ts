@@ -11,7 +11,7 @@ const matters: Wording<Matter> = {
     `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range.text}: ${used(m.titres)} No further one is needed.${drifting(m.drift)}`,
   'one-more': (m) =>
     m.left === 0
-      ? `No two of them agree well enough, and there is no place for one more: show your instructor.${drifting(m.drift)}`
+      ? `Not enough of them agree, and there is no room for another: show your instructor.${drifting(m.drift)}`
       : `${oneMore(m)}${drifting(m.drift)}`,
   'trials-agree': (m) =>
     `${m.trials} trials agree: their ${m.of} scatter by ${m.rsd.text}, and ${m.limit.text} is allowed. Done.`,
@@ -25,8 +25,8 @@ const matters: Wording<Matter> = {
         : `${m.trials} of ${m.wanted} accurate trials done; so far they scatter by ${m.rsd.text}.`,
   'trials-count': (m) =>
     m.set_aside == null
-      ? `Enough: ${m.trials} accurate trials, and none stands apart.`
-      : `Enough: trial ${m.set_aside} stands apart and is left out; the other ${m.trials} count.`,
+      ? `Enough: ${m.trials} accurate trials and no outlier.`
+      : `Enough: trial ${m.set_aside} is an outlier and is left out; the other ${m.trials} count.`,
   'outlier-test-waits': (m) => outlierWaits(m),
   'dried-for-its-time': () => 'Dried for its full time: one weighing is enough here.',
   'next-titre': (m) =>
@@ -129,10 +129,10 @@ export const adviceWords = (a: Advice) => say(matters, a.matter)
 /** Too few trials for an outlier test, or one of only three stands apart. */
 function outlierWaits(m: Extract<Matter, { kind: 'outlier-test-waits' }>): string {
   if (m.trials < m.wanted) return `${m.trials} of ${m.wanted} accurate trials done.`
-  const apart = m.set_aside == null ? '' : `Trial ${m.set_aside} stands apart. `
+  const apart = m.set_aside == null ? '' : `Trial ${m.set_aside} looks like an outlier. `
   return m.left > 0
-    ? `${apart}Of three trials that says little: run one more.`
-    : `${apart}There is no place for one more: show your instructor.`
+    ? `${apart}Three trials are too few to be sure: run one more.`
+    : `${apart}There is no room for another: show your instructor.`
 }
 
 /** How many of the accurate titres count. */
@@ -151,6 +151,4 @@ function oneMore(m: Extract<Matter, { kind: 'one-more' }>): string {
 
 /** Titres that go one way point at a cause, not at chance. */
 const drifting = (drift: boolean) =>
-  drift
-    ? ' They move one way from each to the next: look for a leak, a warming burette or a fading end point.'
-    : ''
+  drift ? ' They keep moving one way: look for a leak, a warming burette or a fading end point.' : ''

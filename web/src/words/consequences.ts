@@ -81,12 +81,12 @@ const unrecorded: { [K in Unrecorded]: (of: string) => string } = {
 const bodies: Wording<Consequence> = {
   'titre-foreseen': (c) =>
     [
-      `about ${c.volume} by these amounts`,
-      c.fits ? '' : `, and a titre is read well between a fifth and nine tenths of the ${c.burette} burette`,
+      `about ${c.volume} with these amounts`,
+      c.fits ? '' : `; aim for between a fifth and nine tenths of the ${c.burette} burette`,
       c.expected == null ? '.' : `; the readings expect ${c.expected}.`,
     ].join(''),
   'limit-missed': (c) =>
-    `these instruments alone scatter by ${c.scatter}: ${c.of_ten} of 10 faultless groups miss ${c.limit}. Take more in each trial, or ask for less.`,
+    `even careful work scatters by ${c.scatter} here: ${c.of_ten} of 10 careful groups would miss ${c.limit}. Use more in each trial, or allow more.`,
   'class-otherwise': (c) => `classes found ${c.class}, and this plan comes to ${c.planned}.`,
   'stronger-than-saturated': (c) =>
     `${c.written} of ${c.material} is more than water takes up: at 20 °C, ${c.most} at most.`,

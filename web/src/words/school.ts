@@ -39,15 +39,15 @@ export const schoolChoices: Choices = {
   digits: {
     asks: 'A result is written',
     choices: [
-      { value: 'figures', name: 'with the figures of the poorest reading', looks: '0.1024' },
-      { value: 'uncertainty', name: 'to where its uncertainty begins', looks: '0.102 ± 0.004' },
+      { value: 'figures', name: 'to the figures of the least precise reading', looks: '0.1024' },
+      { value: 'uncertainty', name: 'to the first digit of its uncertainty', looks: '0.102 ± 0.004' },
     ],
   },
   whole_numbers: {
     asks: 'The zeros of 100',
     choices: [
-      { value: 'ambiguous', name: 'may count or not: digits are not judged', looks: '1 to 3 figures' },
-      { value: 'place-holders', name: 'only hold the place', looks: '1 figure' },
+      { value: 'ambiguous', name: 'could mean either: digits are not marked', looks: '1 to 3 figures' },
+      { value: 'place-holders', name: 'are placeholders', looks: '1 figure' },
       { value: 'counted', name: 'count', looks: '3 figures' },
     ],
   },
@@ -72,7 +72,7 @@ export const schoolQuestions = Object.keys(schoolChoices) as SchoolQuestion[]
 
 /** The kinds of rule for titres, each with the limit that it starts with. */
 export const agreementRules = [
-  { kind: 'instruments', name: 'as well as the instruments let expect', limit: null },
+  { kind: 'instruments', name: 'as closely as the instruments allow', limit: null },
   { kind: 'within', name: 'within a limit', limit: '0.10 mL' },
   { kind: 'rsd', name: 'by relative standard deviation', limit: '0.5 %' },
   { kind: 'outlier-test', name: 'all of them, after an outlier test', limit: null },
@@ -96,13 +96,13 @@ function agreementWords(of: Agreement): string {
   const limit = agreementLimit(of)
   switch (agreementKind(of)) {
     case 'instruments':
-      return 'titres agree as well as the instruments let expect'
+      return 'titres agree as closely as the instruments allow'
     case 'within':
       return `titres agree within ${limit ?? ''}`
     case 'rsd':
       return `titres agree by their rsd, ${limit ?? ''}`
     case 'outlier-test':
-      return 'all titres count that an outlier test leaves'
+      return 'all titres count, bar an outlier'
   }
 }
 

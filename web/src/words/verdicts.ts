@@ -27,9 +27,9 @@ const digits: Wording<DigitsVerdict> = {
   'too-few': (v) => `too few: ${v.typed} where the readings give ${v.wanted}`,
   'by-another-school': (v) =>
     v.rule === 'fives'
-      ? `right; your school rounds this five to ${v.here}`
+      ? `right; your school would round it to ${v.here}`
       : `right by another rule; your school writes ${v.here}`,
-  ambiguous: (v) => `cannot tell: ${v.least} or ${v.most} figures, a zero may count or not`,
+  ambiguous: (v) => `not marked: the zeros may or may not count (${v.least} to ${v.most} figures)`,
   'not-judged': () => 'not judged',
 }
 

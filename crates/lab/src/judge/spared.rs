@@ -31,15 +31,8 @@ impl Evaluated<'_> {
                 out.extend(slots.into_iter().map(|s| s.symbol));
             }
         }
-        // What is read in steps alone that the group leaves out.
-        let (out_of, wanted): (Vec<_>, Vec<_>) =
-            practical.steps.iter().partition(|s| practical.is_left_out(s, &self.entries.observations));
-        for symbol in out_of.iter().flat_map(|s| &s.records) {
-            let elsewhere = wanted.iter().any(|s| s.records.contains(symbol));
-            out.extend(
-                practical.reading(symbol).filter(|_| !elsewhere).into_iter().flat_map(Reading::slots).map(|s| s.symbol),
-            );
-        }
+        let not_taken = practical.readings.iter().filter(|r| practical.is_not_taken(r, &self.entries.observations));
+        out.extend(not_taken.flat_map(Reading::slots).map(|s| s.symbol));
         out.retain(|slot| !self.readings.contains_key(slot));
         out
     }

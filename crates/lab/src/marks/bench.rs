@@ -114,11 +114,8 @@ fn due<'p>(practical: &'p Practical, entries: &Entries) -> Vec<Slot<'p>> {
         Part::Trial(t) => axis(s).is_none_or(|axis| t <= begun(&axis)),
         Part::Whole | Part::From | Part::To => true,
     };
-    let left_out = |s: &Slot<'_>| {
-        let mut recording = practical.steps.iter().filter(|step| step.records.contains(&s.reading.symbol)).peekable();
-        recording.peek().is_some() && recording.all(|step| practical.is_left_out(step, &entries.observations))
-    };
-    slots.iter().filter(|s| is_due(s) && !left_out(s)).cloned().collect()
+    let taken = |s: &Slot<'_>| !practical.is_not_taken(s.reading, &entries.observations);
+    slots.iter().filter(|s| is_due(s) && taken(s)).cloned().collect()
 }
 
 fn is_good(entries: &Entries, outcome: &GroupOutcome, slot: &str) -> bool {

@@ -219,7 +219,10 @@ fn two_ways(beside: Vec<Key>, about: &str, one: &str, here: &str, other: &str, t
 /// Whether a value lies where a stated one may, its last digit included.
 fn within(base: f64, stated: &Stated) -> bool {
     let (low, high) = stated.ends();
-    let slack = 1e-9 * high.abs();
+    let unit = &stated.amount.unit;
+    let last = unit.difference_to_base(0.5 * 10f64.powi(stated.amount.value.last_place()));
+    // Without a band of its own, a quantity is as near as its last digit says.
+    let slack = if stated.half_width > 0.0 { 0.0 } else { last } + 1e-9 * high.abs();
     (low - slack..=high + slack).contains(&base)
 }
 

@@ -56,6 +56,29 @@ fn titres_agree_at_the_limit_and_not_beyond_it() {
     assert_eq!(agreement(&titres(&["21.60", "21.20", "21.05", "21.10"])), agree(&[3, 4], "0.05 mL"));
 }
 
+/// Four accurate titres that rise each time by more than twice the limit in all are a drift, and so are four that fall; in
+/// another order, or nearer together, they are scatter. The same at a titration of silver.
+#[test]
+fn titres_that_move_one_way_are_told() {
+    let drifts = |id: &str, ends: &[&str]| {
+        let bench = ends.iter().enumerate().fold(Bench::of(id), |b, (i, end)| {
+            b.read(&format!("V_start[{}]", i + 1), "0.10").read(&format!("V_end[{}]", i + 1), end)
+        });
+        let told = bench.advice().into_iter().find_map(|a| match a.matter {
+            Matter::OneMore { drift, .. } | Matter::TitresAgree { drift, .. } => Some(drift),
+            _ => None,
+        });
+        told.unwrap()
+    };
+    for id in ["vinegar", "chloride-by-silver"] {
+        assert!(drifts(id, &["21.60", "21.00", "21.15", "21.30", "21.45"]), "{id}");
+        assert!(drifts(id, &["21.60", "21.45", "21.30", "21.15", "21.00"]), "{id}");
+        assert!(!drifts(id, &["21.60", "21.00", "21.30", "21.15", "21.45"]), "{id}");
+        assert!(!drifts(id, &["21.60", "21.00", "21.05", "21.10", "21.15"]), "{id}");
+        assert!(!drifts(id, &["21.60", "21.00", "21.15", "21.30"]), "{id}");
+    }
+}
+
 /// Where three are wanted, two that agree are not enough; the other school takes all of them: 21.10, 21.15 and 21.50 have
 /// s = 0.218 mL, 1.03 % of 21.25 mL; 21.10, 21.15 and 21.05 have s = 0.05 mL, 0.24 %.
 #[test]

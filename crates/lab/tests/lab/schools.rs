@@ -4,8 +4,8 @@ use crate::bench::Bench;
 use lab::check::{DigitsVerdict, ValueVerdict, WrittenBy};
 use lab::evaluated::{Evaluated, ResultState};
 use lab::judge::{Finding, Matter, Standing};
-use measure::Tolerances;
 use measure::rounding::{Ties, WholeNumbers};
+use measure::{Instrument, Tolerances};
 use practical::{BuretteReading, Dry, Practical, ResultDigits, School, TitresAgree};
 
 /// Two weighings and their mean, asked for; with what the practical chooses otherwise.
@@ -125,6 +125,13 @@ fn a_burette_is_read_as_the_school_reads_it() {
     assert_eq!((found(&half, "17.35"), found(&School::default(), "17.33")), (vec![], vec![]));
     let short = [Finding::Decimals { expected: 2, typed: 1 }];
     assert_eq!((found(&half, "17.3"), found(&School::default(), "17.3")), (short.to_vec(), short.to_vec()));
+    // 25 mL have divisions of 0.05 mL or of 0.1 mL: the step of the instrument says which, or nothing is said.
+    let small = |step: f64| {
+        let titration = library("vinegar", &half);
+        let on = &titration.practical.reading("V_end").unwrap().instrument;
+        half.burette_step(&Instrument { capacity: 25.0, resolution: step, ..on.clone() })
+    };
+    assert_eq!((small(0.05), small(0.025), small(0.01)), (Some(0.05), Some(0.025), None));
     let balance = library("epsom-salt", &half).read("m_dish", "48.13").outcome();
     assert_eq!(balance.findings.get("m_dish"), None);
 }

@@ -21,7 +21,7 @@ export function Foot({ view, entering, at }: { view: BenchView; entering: Enteri
                 entering.sendAgain(e.order)
               }}
             >
-              It is open again: send it
+              The class is open again: send it
             </button>
           )}
           <button

@@ -84,7 +84,7 @@ function OnlyWhen({ at }: { at: StepNow }) {
         return (
           <li key={symbol}>
             {seen !== undefined && seen.text !== choice
-              ? `Leave this step out: you saw “${seen.text}”.`
+              ? `Skip this step: you saw “${seen.text}”.`
               : `Only if “${question(symbol)}” was “${choice}”.`}
           </li>
         )

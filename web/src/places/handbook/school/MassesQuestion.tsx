@@ -78,7 +78,7 @@ function OwnTable({
       }}
     >
       <label className="text-note text-slate">
-        an element a line; one that is not listed cannot be calculated with
+        one element per line; an element that is not listed has no mass here
         <textarea
           className="field block h-32 w-48 font-mono"
           maxLength={4000}

@@ -12,7 +12,9 @@ export function SchoolPage() {
   const choose = useChoose()
   if (kept.isPending) return <p className="py-12 text-slate">Looking up how you work …</p>
   if (kept.isError) return <Failure error={kept.error} />
-  const { school, changed_at } = kept.data
+  const { changed_at } = kept.data
+  // The next choice goes on from the one that is still on its way.
+  const school = choose.isPending ? choose.variables : kept.data.school
   const set = (change: Partial<School>) => {
     choose.mutate({ ...school, ...change })
   }

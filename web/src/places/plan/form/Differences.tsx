@@ -105,7 +105,7 @@ export function Differences() {
       </section>
       <section aria-labelledby="section-school" className="mt-8">
         <h2 id="section-school" className="mb-2 text-body">
-          done otherwise than our school does it
+          where this practical departs from our school’s rules
         </h2>
         <div className="grid grid-cols-2 gap-x-4 gap-y-2 tablet:grid-cols-3">
           {(fields['school'] ?? []).map((f) => (
