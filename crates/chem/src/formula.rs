@@ -18,6 +18,9 @@ pub const MAX_FORMULA_CHARACTERS: usize = 200;
 const MAX_DEPTH: usize = 20;
 const MAX_COUNT: i64 = 100_000;
 
+/// Dots that part an adduct, and what is typed for one; a full stop does so too where it is no decimal point.
+pub const DOTS: [char; 8] = ['·', '•', '⋅', '∙', '*', '‧', '・', '˙'];
+
 /// A formula that was read and understood.
 #[derive(Debug, Clone)]
 pub struct Formula {
@@ -216,7 +219,7 @@ impl Reader {
             match c {
                 '(' | '[' | '{' if !self.isotope_ahead() => self.open(c)?,
                 ')' | ']' | '}' => self.close(c)?,
-                ' ' | '·' | '•' | '⋅' | '*' | '.' => self.separator()?,
+                c if c == ' ' || c == '.' || DOTS.contains(&c) => self.separator()?,
                 _ => self.atom()?,
             }
         }
@@ -381,7 +384,7 @@ impl Reader {
     fn separator(&mut self) -> Result<(), Problem> {
         let start = self.at;
         let mut dots = 0;
-        while let Some(c) = self.peek().filter(|c| matches!(c, ' ' | '·' | '•' | '⋅' | '*' | '.')) {
+        while let Some(c) = self.peek().filter(|c| matches!(c, ' ' | '.') || DOTS.contains(c)) {
             if c != ' ' {
                 dots += 1;
                 if dots > 1 {
@@ -395,7 +398,9 @@ impl Reader {
             self.at += 1;
         }
         if dots == 0 {
-            return Err((start, FormulaProblem::Unexpected(' ')));
+            // A blank before the next atom or bracket means nothing; before a number it may be a lost dot.
+            let goes_on = self.peek().is_some_and(|c| c.is_ascii_uppercase() || matches!(c, '(' | '['));
+            return if goes_on { Ok(()) } else { Err((start, FormulaProblem::Unexpected(' '))) };
         }
         if self.at == self.end {
             return Err((start, FormulaProblem::EmptyPart));
@@ -414,6 +419,10 @@ impl Reader {
         let count = self.number(true)?;
         if let Some((_, text)) = &count {
             Run::push(&mut self.runs, Script::Plain, text);
+            // `7 H2O` after a dot.
+            while !self.total.is_empty() && self.peek() == Some(' ') {
+                self.at += 1;
+            }
         }
         self.part = count.map_or(Ratio::from_integer(1), |(n, _)| n);
         self.levels.push(Level { opened_at: start, closer: ' ', inside: Composition::default() });
@@ -489,16 +498,26 @@ impl Reader {
 
     /// The count after an atom or a bracket, 1 if there is none.
     fn count_below(&mut self) -> Result<Ratio<i64>, Problem> {
+        // `Fe_2O_3` and `Fe_{2}O_{3}`.
+        let start = self.at;
+        let lowered = self.peek() == Some('_');
+        self.at += usize::from(lowered);
+        let braced = lowered && self.peek() == Some('{');
+        self.at += usize::from(braced);
         if !self.peek().is_some_and(|c| c.is_ascii_digit()) {
-            return Ok(Ratio::from_integer(1));
+            let one = Ratio::from_integer(1);
+            return if lowered { Err((start, FormulaProblem::Unexpected('_'))) } else { Ok(one) };
         }
-        match self.number(false)? {
-            Some((count, text)) => {
-                Run::push(&mut self.runs, Script::Sub, &text);
-                Ok(count)
+        let count = self.number(false)?;
+        if braced {
+            if self.peek() != Some('}') {
+                return Err((start, FormulaProblem::UnclosedBracket));
             }
-            None => Ok(Ratio::from_integer(1)),
+            self.at += 1;
         }
+        let Some((count, text)) = count else { return Ok(Ratio::from_integer(1)) };
+        Run::push(&mut self.runs, Script::Sub, &text);
+        Ok(count)
     }
 
     /// A whole number, a decimal, `1/2` or `½` at this place, with its text. Before a part (`leading`) a dot is a point.
@@ -553,6 +572,7 @@ impl Reader {
         if number.is_empty() {
             return !after.is_empty();
         }
+        let after = after.trim_start();
         after.starts_with("H2O") || after.starts_with("D2O")
     }
 }

@@ -31,7 +31,7 @@ pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use error::ComputeError;
 pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
 pub use measured::Measured;
-pub use number::{NumberAnswer, NumberQuestion};
+pub use number::{NumberAnswer, NumberQuestion, UnitTyped};
 pub use practical::{PracticalAnswer, PracticalQuestion};
 pub use reaction::{Competitor, Left, Ranked, ReactionAnswer, ReactionQuestion, Reagent, Supply};
 pub use run_down::{

@@ -2,7 +2,7 @@
 
 use super::ComputeError;
 use measure::rounding::{Ties, WholeNumbers, decimal_of, to_figures, to_place};
-use measure::{Decimal, Unit};
+use measure::{Decimal, Unit, Written, WrittenError};
 use serde::{Deserialize, Serialize};
 use sheet::{Draft, Given, Inputs, Outcome, Precision, Program, ReadingName, Vocabulary};
 use std::collections::BTreeMap;
@@ -12,10 +12,18 @@ use std::collections::BTreeMap;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "ask", rename_all = "kebab-case", deny_unknown_fields)]
 pub enum NumberQuestion {
-    /// What does a typed number claim?
+    /// What does a plain number claim?
     Read {
         /// As typed.
         text: String,
+    },
+    /// What does a person mean by what was typed into a field?
+    Written {
+        /// As typed, perhaps with its unit, or called approximate.
+        text: String,
+        /// The unit that the field asks for.
+        #[serde(default)]
+        unit: Option<String>,
     },
     /// To so many significant figures, or to so many decimals.
     Round {
@@ -60,14 +68,42 @@ pub struct NumberAnswer {
     pub decimals: u32,
     /// Power of ten of the last digit.
     pub last_place: i32,
+    /// Whether it was called approximate.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub approximate: bool,
+    /// The unit that was typed with it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub unit: Option<UnitTyped>,
+}
+
+/// A unit typed beside a number.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum UnitTyped {
+    /// A unit of what is asked for, or nothing was asked.
+    Fits {
+        /// As typed.
+        unit: String,
+        /// The number in the unit that is asked for; in its own where none is.
+        value: f64,
+    },
+    /// A unit of something else.
+    OfSomethingElse {
+        /// As typed.
+        unit: String,
+    },
+    /// Nothing that is known as a unit.
+    Unknown {
+        /// What is wrong with it.
+        why: String,
+    },
 }
 
 pub(super) fn answer(question: &NumberQuestion) -> Result<NumberAnswer, ComputeError> {
     match question {
-        NumberQuestion::Read { text } => {
-            let typed = read("text", text)?;
-            Ok(as_typed(typed))
-        }
+        NumberQuestion::Read { text } => Ok(as_typed(read("text", text)?)),
+        NumberQuestion::Written { text, unit } => written(text, unit.as_deref()),
         NumberQuestion::Round { text, figures, decimals } => {
             let typed = read("text", text)?;
             let to = |ties| match (figures, decimals) {
@@ -83,6 +119,28 @@ pub(super) fn answer(question: &NumberQuestion) -> Result<NumberAnswer, ComputeE
 
 fn read(field: &str, text: &str) -> Result<Decimal, ComputeError> {
     Decimal::parse(text).map_err(|e| ComputeError::quantity(field, e.to_string()))
+}
+
+/// What a person typed into a field: the number, and what to think of the unit beside it.
+fn written(text: &str, asked: Option<&str>) -> Result<NumberAnswer, ComputeError> {
+    let asked = asked.map(Unit::parse).transpose().map_err(|e| ComputeError::quantity("unit", e.to_string()))?;
+    match Written::read(text) {
+        Ok(Written { value, unit, approximate }) => {
+            let unit = unit.map(|unit| {
+                let (asked, written) = (asked.as_ref().unwrap_or(&unit), unit.written().to_owned());
+                if asked.dimension() == unit.dimension() {
+                    UnitTyped::Fits { unit: written, value: asked.from_base(unit.to_base(value.to_f64())) }
+                } else {
+                    UnitTyped::OfSomethingElse { unit: written }
+                }
+            });
+            Ok(NumberAnswer { approximate, unit, ..as_typed(value) })
+        }
+        Err(WrittenError::Unit { value, why }) => {
+            Ok(NumberAnswer { unit: Some(UnitTyped::Unknown { why: why.to_string() }), ..as_typed(value) })
+        }
+        Err(WrittenError::Number(e)) => Err(ComputeError::quantity("text", e.to_string())),
+    }
 }
 
 fn calculate(
@@ -139,5 +197,7 @@ fn rounded(value: f64, half_up: Decimal, half_even: Decimal) -> NumberAnswer {
         ambiguous: false,
         decimals: half_up.decimals(),
         last_place: half_up.last_place(),
+        approximate: false,
+        unit: None,
     }
 }

@@ -4,20 +4,15 @@
 //! keeps the digits and the place of the last one, and is exact: no binary fraction stands between the text and the
 //! comparison of two readings (24.30 − 24.20 is 0.10, not 0.1000000000000014).
 //!
-//! A decimal point or a decimal comma is accepted, one of them, once. Thousands separators are refused: `1,234` can
-//! only be the decimal 1.234 here, and `1,234.5` is told back rather than guessed.
+//! How a number is written is the grammar of [`numeral`](crate::numeral). A decimal comma is a decimal comma here, always;
+//! what a person typed into a field is read by [`Written`](crate::Written), which asks back where it may mean two things.
 
+use crate::numeral;
 use std::cmp::Ordering;
 use std::fmt;
 
 /// Longest text that is looked at. Nobody types more digits than this on purpose.
 pub const MAX_TYPED_CHARACTERS: usize = 40;
-
-/// Most digits kept, so that every operation here stays exact in 128 bits.
-const MAX_DIGITS: usize = 30;
-
-/// Largest power of ten, either way, of the last digit.
-const MAX_EXPONENT: i32 = 60;
 
 /// An exact decimal number with the place of its last digit: `digits` × 10^`exponent`.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -49,9 +44,20 @@ pub enum DecimalProblem {
     /// More than [`MAX_TYPED_CHARACTERS`].
     #[error("a number has at most {MAX_TYPED_CHARACTERS} characters; this has {0}")]
     TooLong(usize),
-    /// A second point or comma.
-    #[error("a number has one decimal point or comma; type it without thousands separators")]
+    /// A second point, or commas that part no thousands.
+    #[error("a number has one decimal point or comma")]
     SecondPoint,
+    /// As in `6,240`.
+    #[error("is this {thousands}, or {decimal}? type it without the comma, or with a point")]
+    CommaOfThousands {
+        /// With the comma between thousands.
+        thousands: String,
+        /// With a decimal comma.
+        decimal: String,
+    },
+    /// As in `2.5×103`.
+    #[error("a power of ten is written ×10^3 or e3")]
+    PowerOfTen,
     /// A character that belongs to no number.
     #[error("'{0}' does not belong to a number")]
     Unexpected(char),
@@ -73,7 +79,7 @@ impl Decimal {
         Decimal { digits, exponent, point_typed: false }
     }
 
-    /// The number that a text means. Blanks around it do not count; `−`, `-`, `+`, `e` and `E` do.
+    /// The number that a text means. Blanks around it do not count.
     ///
     /// # Errors
     /// [`DecimalError`] with the place, if the text is no plain number.
@@ -91,59 +97,12 @@ impl Decimal {
         if length > MAX_TYPED_CHARACTERS {
             return Err(fail(text, 1, DecimalProblem::TooLong(text.chars().count())));
         }
-        let lead = text.chars().take_while(|c| c.is_whitespace()).count();
-        let typed: Vec<char> = text.trim().chars().collect();
-        let fail_at = |i: usize, problem| Err(fail(text, lead + i + 1, problem));
-        if typed.is_empty() {
-            return fail_at(0, DecimalProblem::Empty);
+        let typed = numeral::plain(text);
+        let (value, end) = numeral::scan(&typed).map_err(|(at, problem)| fail(text, at + 1, problem))?;
+        match typed.get(end) {
+            Some(_) => Err(fail(text, end + 1, DecimalProblem::Unexpected(text.chars().nth(end).unwrap_or_default()))),
+            None => Ok(value),
         }
-        let (negative, mut i) = sign(&typed, 0);
-        let (mut digits, mut exponent, mut count, mut point) = (0i128, 0i32, 0usize, false);
-        while let Some(&c) = typed.get(i) {
-            match c {
-                '0'..='9' => {
-                    count += 1;
-                    if digits != 0 || c != '0' {
-                        digits = digits * 10 + i128::from(c as u8 - b'0');
-                    }
-                    if digits >= 10i128.pow(u32::try_from(MAX_DIGITS).expect("a small constant")) {
-                        return fail_at(i, DecimalProblem::OutOfRange);
-                    }
-                    exponent -= i32::from(point);
-                }
-                '.' | ',' if point => return fail_at(i, DecimalProblem::SecondPoint),
-                '.' | ',' => point = true,
-                _ => break,
-            }
-            i += 1;
-        }
-        if count == 0 {
-            let problem = match typed.get(i) {
-                Some(&c) => DecimalProblem::Unexpected(c),
-                None => DecimalProblem::MissingDigits,
-            };
-            return fail_at(i, problem);
-        }
-        if let Some(after) = power_of_ten(&typed, i) {
-            let (down, start) = sign(&typed, after);
-            let (power, end) = small_integer(&typed, start);
-            if end == start {
-                return match typed.get(start) {
-                    Some(&c) => fail_at(start, DecimalProblem::Unexpected(c)),
-                    None => fail_at(start, DecimalProblem::MissingDigits),
-                };
-            }
-            exponent += if down { -power } else { power };
-            i = end;
-        }
-        if let Some(&c) = typed.get(i) {
-            return fail_at(i, DecimalProblem::Unexpected(c));
-        }
-        if exponent.abs() > MAX_EXPONENT {
-            return fail_at(0, DecimalProblem::OutOfRange);
-        }
-        let digits = if negative { -digits } else { digits };
-        Ok(Decimal { digits, exponent, point_typed: point && count > 0 })
     }
 
     /// The nearest binary number.
@@ -232,6 +191,11 @@ impl Decimal {
         Some(Decimal::new(self.digits.checked_mul(other.digits)?, self.exponent + other.exponent))
     }
 
+    /// As typed: digits, the power of ten of the last one, and whether a point was typed.
+    pub(crate) fn typed(digits: i128, exponent: i32, point_typed: bool) -> Decimal {
+        Decimal { digits, exponent, point_typed }
+    }
+
     pub(crate) fn parts(self) -> (i128, i32) {
         (self.digits, self.exponent)
     }
@@ -258,53 +222,7 @@ impl fmt::Display for Decimal {
     }
 }
 
-/// Where the exponent begins, after `e`, `×10^` or `×10` before raised digits.
-fn power_of_ten(typed: &[char], at: usize) -> Option<usize> {
-    if matches!(typed.get(at), Some('e' | 'E')) {
-        return Some(at + 1);
-    }
-    let past_blanks = |mut i: usize| {
-        while typed.get(i).is_some_and(|c| *c == ' ' || *c == '\u{2009}') {
-            i += 1;
-        }
-        i
-    };
-    let times = past_blanks(at);
-    matches!(typed.get(times), Some('×' | 'x' | '*')).then_some(())?;
-    let ten = past_blanks(times + 1);
-    (typed.get(ten..ten + 2)? == ['1', '0']).then_some(())?;
-    match typed.get(ten + 2)? {
-        '^' => Some(ten + 3),
-        c if raised(*c).is_some() || matches!(c, '⁻' | '⁺') => Some(ten + 2),
-        _ => None,
-    }
-}
-
-/// The digit that is written raised.
-fn raised(c: char) -> Option<u32> {
-    "⁰¹²³⁴⁵⁶⁷⁸⁹".chars().position(|r| r == c).and_then(|n| u32::try_from(n).ok())
-}
-
-fn sign(typed: &[char], at: usize) -> (bool, usize) {
-    match typed.get(at) {
-        Some('-' | '\u{2212}' | '⁻') => (true, at + 1),
-        Some('+' | '⁺') => (false, at + 1),
-        _ => (false, at),
-    }
-}
-
-/// The integer at `start` and where it ends; anything above a thousand is out of range anyway.
-fn small_integer(typed: &[char], start: usize) -> (i32, usize) {
-    let mut value = 0i32;
-    let mut i = start;
-    while let Some(d) = typed.get(i).and_then(|c| c.to_digit(10).or_else(|| raised(*c))) {
-        value = (value * 10 + i32::try_from(d).expect("one digit")).min(1000);
-        i += 1;
-    }
-    (value, i)
-}
-
-fn fail(text: &str, at: usize, problem: DecimalProblem) -> DecimalError {
+pub(crate) fn fail(text: &str, at: usize, problem: DecimalProblem) -> DecimalError {
     let shown = text.chars().take(MAX_TYPED_CHARACTERS).collect();
     DecimalError { shown, at, problem }
 }
@@ -349,11 +267,9 @@ mod tests {
     fn what_is_no_number_is_told_with_its_place() {
         for (typed, told) in [
             ("", "no number was typed (character 1 of '')"),
-            (
-                "1,234.5",
-                "a number has one decimal point or comma; type it without thousands separators (character 6 of '1,234.5')",
-            ),
-            ("1 234.5", "' ' does not belong to a number (character 2 of '1 234.5')"),
+            ("1,23.5", "a number has one decimal point or comma (character 5 of '1,23.5')"),
+            ("12 34.5", "' ' does not belong to a number (character 3 of '12 34.5')"),
+            ("2.5×103", "a power of ten is written ×10^3 or e3 (character 4 of '2.5×103')"),
             ("1e400", "this number is beyond any measurement (character 1 of '1e400')"),
             ("1e", "digits are missing here (character 3 of '1e')"),
             ("1e1.5", "'.' does not belong to a number (character 4 of '1e1.5')"),

@@ -9,10 +9,12 @@ mod decimal;
 mod dimension;
 mod glassware;
 mod instrument;
+mod numeral;
 mod outlier;
 pub mod rounding;
 mod uncertainty;
 mod unit;
+mod written;
 
 pub use concordance::{Concordance, concordance};
 pub use decimal::{Decimal, DecimalError, DecimalProblem, MAX_TYPED_CHARACTERS};
@@ -22,3 +24,4 @@ pub use instrument::{Contribution, Distribution, Instrument, InstrumentKind, Sou
 pub use outlier::{Grubbs, grubbs};
 pub use uncertainty::{Component, combined};
 pub use unit::{Unit, UnitError};
+pub use written::{Written, WrittenError};

@@ -26,7 +26,7 @@ pub struct Unit {
 pub enum UnitError {
     /// No such unit.
     #[error(
-        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, M, s, min, h, °C, K, Pa, kPa, bar, atm, J, kJ, % and 1"
+        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, µmol, M, s, min, h, °C, K, Pa, kPa, bar, atm, J, kJ, %, ppm and 1"
     )]
     Unknown(String),
     /// A power that is no small whole number.
@@ -40,28 +40,48 @@ pub enum UnitError {
 const NAMED: &[(&str, Dimension, f64)] = &[
     ("1", Dimension::ONE, 1.0),
     ("%", Dimension::ONE, 1e-2),
+    ("percent", Dimension::ONE, 1e-2),
+    ("‰", Dimension::ONE, 1e-3),
     ("ppm", Dimension::ONE, 1e-6),
+    ("ppb", Dimension::ONE, 1e-9),
     ("g", Dimension::MASS, 1.0),
+    ("gram", Dimension::MASS, 1.0),
+    ("grams", Dimension::MASS, 1.0),
     ("mg", Dimension::MASS, 1e-3),
     ("kg", Dimension::MASS, 1e3),
     ("µg", Dimension::MASS, 1e-6),
     ("ug", Dimension::MASS, 1e-6),
+    ("ng", Dimension::MASS, 1e-9),
     ("L", Dimension::VOLUME, 1.0),
     ("l", Dimension::VOLUME, 1.0),
     ("mL", Dimension::VOLUME, 1e-3),
     ("ml", Dimension::VOLUME, 1e-3),
     ("µL", Dimension::VOLUME, 1e-6),
+    ("µl", Dimension::VOLUME, 1e-6),
     ("uL", Dimension::VOLUME, 1e-6),
+    ("ul", Dimension::VOLUME, 1e-6),
+    ("cc", Dimension::VOLUME, 1e-3),
     // Lengths in dm, so that their cubes are litres.
+    ("nm", Dimension::LENGTH, 1e-8),
+    ("µm", Dimension::LENGTH, 1e-5),
+    ("um", Dimension::LENGTH, 1e-5),
     ("mm", Dimension::LENGTH, 1e-2),
     ("cm", Dimension::LENGTH, 1e-1),
     ("dm", Dimension::LENGTH, 1.0),
     ("m", Dimension::LENGTH, 10.0),
     ("mol", Dimension::AMOUNT, 1.0),
     ("mmol", Dimension::AMOUNT, 1e-3),
+    ("µmol", Dimension::AMOUNT, 1e-6),
+    ("umol", Dimension::AMOUNT, 1e-6),
+    ("nmol", Dimension::AMOUNT, 1e-9),
+    ("kmol", Dimension::AMOUNT, 1e3),
     ("M", Dimension::CONCENTRATION, 1.0),
     ("mM", Dimension::CONCENTRATION, 1e-3),
+    ("µM", Dimension::CONCENTRATION, 1e-6),
+    ("uM", Dimension::CONCENTRATION, 1e-6),
+    ("nM", Dimension::CONCENTRATION, 1e-9),
     ("s", Dimension::TIME, 1.0),
+    ("sec", Dimension::TIME, 1.0),
     ("min", Dimension::TIME, 60.0),
     ("h", Dimension::TIME, 3600.0),
     ("K", Dimension::TEMPERATURE, 1.0),
@@ -72,6 +92,9 @@ const NAMED: &[(&str, Dimension, f64)] = &[
     ("bar", Dimension::PRESSURE, 1e7),
     ("mbar", Dimension::PRESSURE, 1e4),
     ("atm", Dimension::PRESSURE, 1.013_25e7),
+    // Millimetres of mercury at 0 °C under standard gravity (ISO 80000-4).
+    ("mmHg", Dimension::PRESSURE, 1.333_223_874_15e4),
+    ("Torr", Dimension::PRESSURE, 1.013_25e7 / 760.0),
     ("J", Dimension::ENERGY, 1e5),
     ("kJ", Dimension::ENERGY, 1e8),
 ];
@@ -104,23 +127,23 @@ impl Unit {
     /// assert!((Unit::parse("mL").unwrap().to_base(25.0) - 0.025).abs() < 1e-15);
     /// ```
     pub fn parse(text: &str) -> Result<Unit, UnitError> {
-        let text = text.trim();
+        // The Greek letter and the micro sign look the same.
+        let text = text.trim().replace('μ', "µ");
+        let text = text.as_str();
         if text.chars().count() > 30 {
             return Err(UnitError::TooMuch);
         }
         if text.is_empty() {
             return Err(UnitError::Unknown(String::new()));
         }
-        if matches!(text, "°C" | "℃") {
+        if matches!(text, "°C" | "℃" | "ºC" | "degC" | "deg C") {
             let dimension = Dimension::TEMPERATURE;
             return Ok(Unit { written: "°C".into(), dimension, up: 1.0, down: 1.0, zero: CELSIUS_ZERO });
         }
         let mut dimension = Dimension::ONE;
         let (mut up, mut down) = (1.0f64, 1.0f64);
-        for (slash, part) in factors(text) {
-            let (name, power) = split_power(part)?;
+        for (name, power) in powers(text)? {
             let (d, f) = named(name).ok_or_else(|| UnitError::Unknown(name.to_owned()))?;
-            let power = if slash { -power } else { power };
             dimension = d.power(power).and_then(|d| dimension.times(d)).ok_or(UnitError::TooMuch)?;
             let (more, less) = if f < 1.0 { (1.0, (1.0 / f).round()) } else { (f, 1.0) };
             let (above, below) = if power < 0 { (less, more) } else { (more, less) };
@@ -184,11 +207,32 @@ fn named(name: &str) -> Option<(Dimension, f64)> {
     NAMED.iter().find(|(n, ..)| *n == name).map(|&(_, d, f)| (d, f))
 }
 
-/// The parts of a unit and whether each stands under the slash: `g/mol` is `g`, then `mol` below.
-fn factors(text: &str) -> impl Iterator<Item = (bool, &str)> {
-    text.split('/').enumerate().flat_map(|(i, side)| {
-        side.split([' ', '\u{2009}', '\u{202f}', '·', '*']).filter(|p| !p.is_empty()).map(move |p| (i > 0, p))
-    })
+/// The named units of a text with their powers: `J/(g K)` is J, g⁻¹ and K⁻¹.
+fn powers(text: &str) -> Result<Vec<(&str, i8)>, UnitError> {
+    let unknown = || UnitError::Unknown(text.to_owned());
+    let mut found = Vec::new();
+    for (i, side) in text.split('/').enumerate() {
+        let below = i > 0;
+        let side = match side.trim().strip_prefix('(') {
+            Some(bracketed) => bracketed.strip_suffix(')').filter(|_| below).ok_or_else(unknown)?,
+            None => side,
+        };
+        let before = found.len();
+        for part in side.split([' ', '\u{a0}', '\u{2009}', '\u{202f}', '·', '⋅', '*']).filter(|p| !p.is_empty()) {
+            let (name, power) = split_power(part)?;
+            // `moldm-3`: what carries a negative power may be written close to what stands before it.
+            let close = name.find("dm").or_else(|| name.find("cm")).or_else(|| name.find("mol")).filter(|at| *at > 0);
+            match close.filter(|_| power < 0 && named(name).is_none()) {
+                Some(at) => found.extend([(&name[..at], 1), (&name[at..], power)]),
+                None => found.push((name, if below { -power } else { power })),
+            }
+        }
+        // `/s` has one above; `g/` has lost what stood below.
+        if below && found.len() == before {
+            return Err(unknown());
+        }
+    }
+    Ok(found)
 }
 
 /// `dm⁻³`, `dm^-3` and `dm3` are `dm` and its power; without one the power is 1.
@@ -196,7 +240,7 @@ fn split_power(part: &str) -> Result<(&str, i8), UnitError> {
     let end = part
         .char_indices()
         .skip(1)
-        .find(|(_, c)| c.is_ascii_digit() || matches!(c, '^' | '-' | '⁻' | '¹' | '²' | '³'))
+        .find(|(_, c)| c.is_ascii_digit() || matches!(c, '^' | '-' | '\u{2212}' | '⁻' | '¹' | '²' | '³'))
         .map_or(part.len(), |(i, _)| i);
     let (name, power) = part.split_at(end);
     if power.is_empty() {
@@ -206,7 +250,7 @@ fn split_power(part: &str) -> Result<(&str, i8), UnitError> {
         .chars()
         .filter(|c| *c != '^')
         .map(|c| match c {
-            '⁻' => '-',
+            '⁻' | '\u{2212}' => '-',
             '¹' => '1',
             '²' => '2',
             '³' => '3',

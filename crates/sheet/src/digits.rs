@@ -84,6 +84,16 @@ impl Precision {
         Some(Precision::from_place(unit.difference_to_base(10f64.powi(place)), value))
     }
 
+    /// The same claim of another value that was come to in the same way: as many figures, or down to the same place.
+    #[must_use]
+    pub fn of_another(self, value: f64) -> Precision {
+        match self {
+            Precision::Exact => Precision::Exact,
+            Precision::Known { last_place, by_place: true, .. } => Precision::from_place(last_place, value),
+            Precision::Known { figures, by_place: false, .. } => Precision::from_figures(figures, value),
+        }
+    }
+
     /// Significant figures, none for an exact value.
     #[must_use]
     pub fn figures(self) -> Option<u32> {

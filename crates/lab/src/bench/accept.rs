@@ -135,16 +135,15 @@ fn reading(practical: &Practical, room: &Room, taken: Taken) -> Result<Taken, Re
         return Err(no(Impossible::TooManySteps(MOST_STEPS)));
     }
     let instrument = on.unwrap_or(&reading.instrument);
-    for text in taken.steps.iter().chain([&taken.text]) {
-        possible(reading, instrument, text)?;
-    }
+    let number = |typed: &String| possible(reading, instrument, typed).map(str::to_owned);
+    let text = number(&taken.text)?;
+    let steps = taken.steps.iter().map(number).collect::<Result<_, _>>()?;
     let mut flags = taken.flags;
     flags.sort_unstable();
     flags.dedup();
-    let steps = taken.steps.iter().map(|s| s.trim().to_owned()).collect();
     let borrowed =
         taken.borrowed.as_deref().map(|from| words(from, 40, "where a reading is borrowed from")).transpose()?;
-    Ok(Taken { text: taken.text.trim().to_owned(), unit: unit.to_owned(), steps, flags, borrowed, ..taken })
+    Ok(Taken { text, unit: unit.to_owned(), steps, flags, borrowed, ..taken })
 }
 
 fn observation(practical: &Practical, symbol: &str, choice: &str) -> Result<String, Refusal> {

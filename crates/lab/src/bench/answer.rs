@@ -2,7 +2,7 @@
 
 use super::refusal::NoAnswer;
 use chem::Formula;
-use measure::Decimal;
+use measure::{Decimal, Unit, Written, WrittenError};
 use practical::file::AnswerKind;
 use practical::{Practical, ResultSpec};
 use serde::{Deserialize, Serialize};
@@ -21,14 +21,25 @@ pub struct Answer {
 /// What an answer says.
 #[derive(Debug, Clone)]
 pub enum Said {
-    /// A number.
-    Number(Decimal),
+    /// A number, with the unit that was typed or chosen for it.
+    Number(Decimal, UnitGiven),
     /// A formula.
     Formula(Formula),
     /// One of the reagents, by its place among the arguments of `limiting`.
     Reagent(usize),
     /// A reason, for somebody to read.
     Words,
+}
+
+/// The unit of an answer.
+#[derive(Debug, Clone, PartialEq)]
+pub enum UnitGiven {
+    /// None.
+    Missing,
+    /// One that is known.
+    Known(Unit),
+    /// Something that is no unit known here.
+    Unknown(String),
 }
 
 /// Most characters of a reason.
@@ -41,7 +52,7 @@ impl Answer {
     /// [`NoAnswer`], with what was wrong in it.
     pub fn read(&self, practical: &Practical, result: &ResultSpec) -> Result<Said, NoAnswer> {
         match result.answer {
-            AnswerKind::Number => Decimal::parse(&self.text).map(Said::Number).map_err(NoAnswer::Number),
+            AnswerKind::Number => self.number(),
             AnswerKind::Formula => Formula::parse(self.text.trim()).map(Said::Formula).map_err(NoAnswer::Formula),
             AnswerKind::Limiting => {
                 let reagents = practical.limiting.as_ref().map(|(_, r)| r.as_slice()).unwrap_or_default();
@@ -51,6 +62,25 @@ impl Answer {
             AnswerKind::Words if self.text.trim().is_empty() => Err(NoAnswer::Empty),
             AnswerKind::Words if self.text.chars().count() > LONGEST_REASON => Err(NoAnswer::TooLong(LONGEST_REASON)),
             AnswerKind::Words => Ok(Said::Words),
+        }
+    }
+
+    /// A number. A unit typed with it counts before the one that was chosen.
+    fn number(&self) -> Result<Said, NoAnswer> {
+        let chosen = self.unit.trim();
+        let beside = || match Unit::parse(chosen) {
+            Ok(unit) => UnitGiven::Known(unit),
+            Err(_) if chosen.is_empty() => UnitGiven::Missing,
+            Err(_) => UnitGiven::Unknown(chosen.to_owned()),
+        };
+        match Written::read(&self.text) {
+            Ok(Written { value, unit: Some(unit), .. }) => Ok(Said::Number(value, UnitGiven::Known(unit))),
+            Ok(Written { value, unit: None, .. }) => Ok(Said::Number(value, beside())),
+            Err(WrittenError::Unit { value, .. }) => {
+                let typed = self.text.trim()[Written::number_in(&self.text).len()..].trim().to_owned();
+                Ok(Said::Number(value, UnitGiven::Unknown(typed)))
+            }
+            Err(WrittenError::Number(why)) => Err(NoAnswer::Number(why)),
         }
     }
 }

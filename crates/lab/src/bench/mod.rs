@@ -18,7 +18,7 @@ mod refusal;
 mod room;
 
 pub use accept::accepted;
-pub use answer::{Answer, Said};
+pub use answer::{Answer, Said, UnitGiven};
 pub use choosing::{Choosable, StepClock, choosable};
 pub use departure::{Departure, Deviation};
 pub use entries::{Circumstances, Clock, Entries};

@@ -1,14 +1,12 @@
 //! Slips on numbers with chemical meaning: ratios, coefficients, molar masses, purities, densities, strengths.
 
 use super::reach::{At, Reach, at};
-use chem::Formula;
+use chem::{DOTS, Formula};
 use measure::rounding::{Ties, decimal_of, to_place};
 use practical::slip::Slip;
 use practical::{Material, SheetRole};
 use sheet::{Act, Change, Leaf, Place, Work};
 
-/// Dots that part an adduct.
-const DOTS: [char; 4] = ['·', '•', '⋅', '*'];
 /// Elements whose molecules are of two atoms.
 const DIATOMIC: [&str; 7] = ["H", "N", "O", "F", "Cl", "Br", "I"];
 /// Pure water has this density; so has a liquid whose volume is used as its mass, in g/L.

@@ -135,7 +135,9 @@ pub(super) fn diagnose(
             let best = match &candidate.made {
                 Made::Written(value) => Some(*value),
                 Made::On(changes) => {
-                    let all = [&way.already[..], changes].concat();
+                    // Another slip in a place takes the place of what was done there before.
+                    let before = way.already.iter().filter(|a| changes.iter().all(|c| c.place != a.place));
+                    let all: Vec<Change> = before.chain(changes).cloned().collect();
                     let values = way.starts.iter_mut().filter_map(|s| s.value(&result.name, &all));
                     values.max_by(|a, b| answer.fit(*a).total_cmp(&answer.fit(*b)))
                 }

@@ -1,12 +1,12 @@
 //! Answers that are no number: a formula, judged chemically; a reagent, chosen.
 
-use super::on_the_way::Sums;
+use super::on_the_way::{Chosen, Earlier, Own, Put, Sums};
 use super::smallest::{Smallest, smallest};
 use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace, ValueVerdict};
 use chem::Formula;
 use practical::ResultSpec;
 use practical::slip::Slip;
-use sheet::Outcome;
+use sheet::{Outcome, Place, Work};
 
 /// How far a ratio of amounts may be from one of whole numbers to explain a formula.
 const NEAR_WHOLE: f64 = 0.1;
@@ -37,12 +37,8 @@ pub(super) fn judge(sums: &Sums<'_>, result: &ResultSpec, typed: &Formula) -> (V
     let Some(own) = own.filter(|o| o.iter().all(|n| *n > 0.0)) else {
         return (ValueVerdict::Wrong, Diagnosis::default());
     };
-    // An earlier ratio of one's own, made whole.
-    let earlier = sums.earlier.iter().filter(|e| !e.right && own.len() == 2);
-    if let Some(origin) =
-        earlier.into_iter().find(|e| (own[1] / own[0] - e.own.value).abs() <= NEAR_WHOLE * e.own.value)
-    {
-        return (ValueVerdict::CarriedForward { origins: vec![origin.result.clone()] }, Diagnosis::default());
+    if let Some(origins) = follows(sums, result, &own) {
+        return (ValueVerdict::CarriedForward { origins }, Diagnosis::default());
     }
     let diagnosis = sums.evaluation.amounts(&result.name).map_or_else(Diagnosis::default, |parts| {
         let found = explanations(&own, &parts);
@@ -52,12 +48,33 @@ pub(super) fn judge(sums: &Sums<'_>, result: &ResultSpec, typed: &Formula) -> (V
     (ValueVerdict::Wrong, diagnosis)
 }
 
+/// The wrong earlier answers that a formula follows from: its amounts with those put in, or a ratio of one's own made whole.
+fn follows(sums: &Sums<'_>, result: &ResultSpec, own: &[f64]) -> Option<Vec<String>> {
+    let from_amounts = |chosen: &Chosen<'_>| {
+        let (inputs, _) = sums.with(chosen);
+        let parts = sums.practical.program.evaluate(&inputs).amounts(&result.name)?;
+        let amounts: Vec<f64> = parts.iter().map(|(n, _)| *n).collect();
+        let origins = Sums::origins(chosen);
+        (!origins.is_empty() && in_ratio(own, &amounts)).then_some(origins)
+    };
+    let from_a_ratio = |earlier: &Earlier| {
+        let [Own { put: Put::Value(ratio), right: false }, ..] = &earlier.ways[..] else { return None };
+        let [first, second] = own else { return None };
+        let near = (second / first - ratio.value).abs() <= NEAR_WHOLE * ratio.value;
+        near.then(|| vec![earlier.result.clone()])
+    };
+    sums.ways_on().iter().find_map(from_amounts).or_else(|| sums.earlier.iter().find_map(from_a_ratio))
+}
+
+/// Whether amounts stand in the ratio of these subscripts.
+fn in_ratio(own: &[f64], amounts: &[f64]) -> bool {
+    let scale = own.iter().sum::<f64>() / amounts.iter().sum::<f64>();
+    own.iter().zip(amounts).all(|(n, a)| (n - a * scale).abs() <= NEAR_WHOLE * n)
+}
+
 /// Which slips lead from amounts and molar masses to these subscripts.
 fn explanations(own: &[f64], parts: &[(f64, f64)]) -> Vec<Slip> {
-    let fits = |amounts: &[f64]| {
-        let scale = own.iter().sum::<f64>() / amounts.iter().sum::<f64>();
-        own.iter().zip(amounts).all(|(n, a)| (n - a * scale).abs() <= NEAR_WHOLE * n)
-    };
+    let fits = |amounts: &[f64]| in_ratio(own, amounts);
     let masses: Vec<f64> = parts.iter().map(|(n, m)| n * m).collect();
     let upside_down: Vec<f64> = parts.iter().map(|(n, _)| 1.0 / n).collect();
     let least = parts.iter().map(|(n, _)| *n).fold(f64::MAX, f64::min);
@@ -99,13 +116,25 @@ fn multiple(formula: &Formula, simple: &Formula) -> Option<u32> {
     })
 }
 
-/// The reagent that limits: right where the extents say so, or cannot say otherwise within their uncertainty.
+/// The reagent that limits: right where the extents say so, or cannot say otherwise within their uncertainty; right with the
+/// group's own earlier amounts where those say so.
 pub(super) fn limiting(sums: &Sums<'_>, result: &ResultSpec, chosen: usize) -> (ValueVerdict, Diagnosis) {
-    let Some(limits) = sums.evaluation.limiting_argument(&result.name) else {
+    let place = sums.practical.program.place_of(&result.name);
+    let (Some(limits), Some(place)) = (sums.evaluation.limiting_argument(&result.name), place) else {
         return (ValueVerdict::NoValue { reason: "the extents cannot be compared".into() }, Diagnosis::default());
     };
-    if chosen == limits || is_tie(sums, result, chosen) {
+    if chosen == limits || as_small(sums, place).contains(&chosen) {
         return (ValueVerdict::Right, Diagnosis::default());
+    }
+    let by_own_numbers = |way: &Chosen<'_>| {
+        let (inputs, _) = sums.with(way);
+        sums.practical.program.evaluate(&inputs).limiting_argument(&result.name) == Some(chosen)
+    };
+    if let Some(way) = sums.ways_on().iter().find(|w| by_own_numbers(w)) {
+        let origins = Sums::origins(way);
+        let right = origins.is_empty();
+        let value = if right { ValueVerdict::Right } else { ValueVerdict::CarriedForward { origins } };
+        return (value, Diagnosis::default());
     }
     let Smallest { by_mass, by_amount } = smallest(sums.practical, &sums.plain);
     let taken_by = [(Slip::SmallerAmountLimits, by_amount), (Slip::SmallerMassLimits, by_mass)];
@@ -114,13 +143,20 @@ pub(super) fn limiting(sums: &Sums<'_>, result: &ResultSpec, chosen: usize) -> (
     (ValueVerdict::Wrong, Diagnosis { named, near: Vec::new() })
 }
 
-/// Whether the chosen reagent's extent lies within U (k = 2) of the smallest one.
-fn is_tie(sums: &Sums<'_>, result: &ResultSpec, chosen: usize) -> bool {
-    let Some(Outcome::Value(least)) = sums.evaluation.outcome(&result.name) else { return false };
+/// The reagents whose extents lie within U (k = 2) of the smallest one, that one left out; none in any other place.
+pub(super) fn as_small(sums: &Sums<'_>, place: Place) -> Vec<usize> {
     let program = &sums.practical.program;
-    let place = program.place_of(&result.name).and_then(|p| program.operands(p).get(chosen).copied());
-    let theirs = place.and_then(|p| sums.plain.plain(p));
-    theirs.is_some_and(|t| t - least.value <= 2.0 * least.standard_uncertainty)
+    let Work::Limiting(_) = program.work(place) else { return Vec::new() };
+    let limits = program.defines(place).and_then(|name| {
+        let least = sums.evaluation.outcome(name)?;
+        Some((sums.evaluation.limiting_argument(name)?, least))
+    });
+    let Some((limits, Outcome::Value(least))) = limits else { return Vec::new() };
+    let near = |p: &Place| {
+        sums.plain.plain(*p).is_some_and(|extent| extent - least.value <= 2.0 * least.standard_uncertainty)
+    };
+    let extents = program.operands(place);
+    (0..extents.len()).filter(|k| *k != limits && near(&extents[*k])).collect()
 }
 
 fn named(slip: Slip, result: &ResultSpec) -> Diagnosis {

@@ -6,7 +6,7 @@
 //! is never too few to judge, however near to zero it lies.
 
 use super::verdict::{Comparison, DigitsVerdict, UnitVerdict, ValueVerdict, WrittenBy};
-use crate::bench::Answer;
+use crate::bench::UnitGiven;
 use measure::rounding::{Ties, WholeNumbers, decimal_of, figures};
 use measure::{Decimal, Unit};
 use practical::file::DigitsPolicy;
@@ -19,12 +19,15 @@ const WIDEST: f64 = 0.04;
 /// The unit verdict, and the unit in which the number is to be read.
 pub(super) fn judge_unit(
     result: &ResultSpec,
-    answer: &Answer,
+    given: &UnitGiven,
     typed: Decimal,
     (expected, precision): (f64, Precision),
 ) -> (UnitVerdict, Unit) {
-    let chosen = Unit::parse(&answer.unit).ok().filter(|_| !answer.unit.trim().is_empty());
-    let Some(chosen) = chosen else { return (UnitVerdict::Missing, result.unit.clone()) };
+    let chosen = match given {
+        UnitGiven::Missing => return (UnitVerdict::Missing, result.unit.clone()),
+        UnitGiven::Unknown(typed) => return (UnitVerdict::Unknown { typed: typed.clone() }, result.unit.clone()),
+        UnitGiven::Known(unit) => unit.clone(),
+    };
     let wrong = |fits: &Unit| (UnitVerdict::Wrong { fits: fits.written().to_owned() }, fits.clone());
     if chosen.dimension() != result.unit.dimension() {
         return wrong(&result.unit);

@@ -3,19 +3,17 @@
 use super::diagnosis::{Way, diagnose};
 use super::formulas;
 use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value, precision_by};
-use super::on_the_way::{Earlier, Sums};
+use super::on_the_way::{Chosen, Earlier, Own, Put, Sums};
 use super::reach::{Made, Reach};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
-use crate::bench::{Answer, Said};
+use crate::bench::{Answer, Said, UnitGiven};
 use crate::evaluated::Evaluated;
 use measure::{Decimal, Unit};
 use practical::ResultSpec;
 use practical::slip::{Level, Slip};
-use sheet::{Act, Change, Inputs, Otherwise, Outcome, Precision, Substitute, Value};
+use chem::Formula;
+use sheet::{Act, Change, Leaf, Otherwise, Outcome, Precision, Substitute, Value, Work};
 use std::collections::BTreeMap;
-
-/// Results beyond which earlier answers are put in all together only.
-const MOST_SUBSETS: usize = 6;
 
 impl Evaluated<'_> {
     /// The judgement on every answer, in the order in which they are asked.
@@ -65,25 +63,36 @@ impl Sums<'_> {
         match (said, self.recomputed(result)) {
             (Said::Words, _) => unjudged(ValueVerdict::ToRead),
             // Amounts that are no formula within their scatter may be near the one that is declared.
-            (Said::Formula(formula), Err(ValueVerdict::NoValue { .. })) => {
-                let (value, diagnosis) = formulas::judge(self, result, &formula);
-                Verdict { diagnosis, ..unjudged(value) }
+            (Said::Formula(formula), Ok(_) | Err(ValueVerdict::NoValue { .. })) => self.formula(result, &formula),
+            // Where the readings admit nothing, what follows from an earlier answer is right all the same.
+            (Said::Number(typed, given), Err(none @ ValueVerdict::NoValue { .. })) => {
+                self.from_earlier_alone(result, typed, &given).unwrap_or_else(|| unjudged(none))
             }
             (_, Err(value)) => unjudged(value),
-            (Said::Number(typed), Ok(expected)) => self.number(result, answer, typed, &expected),
-            (Said::Formula(formula), Ok(_)) => {
-                let (value, diagnosis) = formulas::judge(self, result, &formula);
-                if let Ok(own) = Substitute::formula(&formula, &self.practical.school.atomic_masses) {
-                    let right = value == ValueVerdict::Right;
-                    self.earlier.push(Earlier { result: result.name.clone(), own, right });
-                }
-                Verdict { diagnosis, ..unjudged(value) }
-            }
-            (Said::Reagent(chosen), Ok(_)) => {
-                let (value, diagnosis) = formulas::limiting(self, result, chosen);
-                Verdict { diagnosis, ..unjudged(value) }
-            }
+            (Said::Number(typed, given), Ok(expected)) => self.number(result, typed, &given, &expected),
+            (Said::Reagent(chosen), Ok(_)) => self.reagent(result, chosen),
         }
+    }
+
+    fn formula(&mut self, result: &ResultSpec, typed: &Formula) -> Verdict {
+        let (value, diagnosis) = formulas::judge(self, result, typed);
+        if let Ok(own) = Substitute::formula(typed, &self.practical.school.atomic_masses) {
+            self.keep(result, vec![Own { put: Put::Value(own), right: value == ValueVerdict::Right }]);
+        }
+        Verdict { diagnosis, ..unjudged(value) }
+    }
+
+    fn reagent(&mut self, result: &ResultSpec, chosen: usize) -> Verdict {
+        let (value, diagnosis) = formulas::limiting(self, result, chosen);
+        if let Some(place) = self.practical.program.place_of(&result.name) {
+            let put = Put::Choice(Change { place, act: Act::Extent(chosen) });
+            self.keep(result, vec![Own { put, right: value == ValueVerdict::Right }]);
+        }
+        Verdict { diagnosis, ..unjudged(value) }
+    }
+
+    fn keep(&mut self, result: &ResultSpec, ways: Vec<Own>) {
+        self.earlier.push(Earlier { result: result.name.clone(), ways });
     }
 
     /// What the group's readings come to, or why there is nothing to compare with.
@@ -98,9 +107,9 @@ impl Sums<'_> {
         }
     }
 
-    fn number(&mut self, result: &ResultSpec, answer: &Answer, typed: Decimal, expected: &Value) -> Verdict {
+    fn number(&mut self, result: &ResultSpec, typed: Decimal, given: &UnitGiven, expected: &Value) -> Verdict {
         let beside = (expected.value, precision_by(result.digits, expected, &result.unit));
-        let (unit, read_in) = judge_unit(result, answer, typed, beside);
+        let (mut unit, mut read_in) = judge_unit(result, given, typed, beside);
         let mut value = judge_value(result, typed, &read_in, beside);
         if value == ValueVerdict::Wrong && self.is_legitimate(result, typed, &read_in, expected.precision) {
             value = ValueVerdict::Right;
@@ -108,97 +117,136 @@ impl Sums<'_> {
         let mut digits_of = expected.clone();
         let mut diagnosis = Diagnosis::default();
         if value == ValueVerdict::Wrong {
-            if let Some((origins, own)) = self.carried_forward(result, typed, &read_in) {
-                // Right with its own rounding of earlier right answers is simply right.
-                value = if origins.is_empty() { ValueVerdict::Right } else { ValueVerdict::CarriedForward { origins } };
-                (digits_of.value, digits_of.precision) = own;
+            if let Some(carried) = self.carried_forward(result, typed, given) {
+                value = carried.verdict();
+                (digits_of.value, digits_of.precision) = carried.value;
+                (unit, read_in) = (carried.unit, carried.read_in);
             } else {
                 diagnosis = self.explain(result, typed, &read_in, expected.precision.figures());
             }
         }
         let good = matches!(value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
-        let good_by_itself = value == ValueVerdict::Right;
         let digits = if good {
             judge_digits(self.practical, result, typed, &read_in, &digits_of)
         } else {
             DigitsVerdict::NotJudged
         };
-        self.earlier.push(Earlier {
-            result: result.name.clone(),
-            own: Substitute {
-                value: read_in.to_base(typed.to_f64()),
-                precision: Precision::of(typed, &read_in, self.practical.school.whole_numbers),
-            },
-            right: value == ValueVerdict::Right,
-        });
+        let right = value == ValueVerdict::Right;
+        self.keep(result, self.ways_from(typed, given, &read_in, right));
         let answered = read_in.to_base(typed.to_f64());
-        let absurd = !good_by_itself && is_absurd(self.practical, result, answered, expected.value);
+        let absurd = !right && is_absurd(self.practical, result, answered, expected.value);
         let comparison = comparison(result, typed, &read_in, expected.value);
         Verdict::new((value, unit, digits), absurd, Some(comparison), diagnosis)
     }
 
-    /// Whether another concordant set than the best one makes this answer: two sets that agree are both legitimate.
+    /// An answer as it was meant, and as it was written where the unit beside it is another one.
+    fn ways_from(&self, typed: Decimal, given: &UnitGiven, read_in: &Unit, right: bool) -> Vec<Own> {
+        let put = |unit: &Unit| {
+            let precision = Precision::of(typed, unit, self.practical.school.whole_numbers);
+            Put::Value(Substitute { value: unit.to_base(typed.to_f64()), precision })
+        };
+        let mut ways = vec![Own { put: put(read_in), right }];
+        if let UnitGiven::Known(written) = given
+            && written.dimension() == read_in.dimension()
+            && !written.same_as(read_in)
+        {
+            ways.push(Own { put: put(written), right: false });
+        }
+        ways
+    }
+
+    /// A number where the readings admit none: right where it follows from the group's own earlier answers.
+    fn from_earlier_alone(&mut self, result: &ResultSpec, typed: Decimal, given: &UnitGiven) -> Option<Verdict> {
+        let carried = self.carried_forward(result, typed, given)?;
+        let (verdict, right) = (carried.verdict(), carried.origins.is_empty());
+        let Carried { value, unit, read_in, .. } = carried;
+        self.keep(result, self.ways_from(typed, given, &read_in, right));
+        let compared = comparison(result, typed, &read_in, value.0);
+        Some(Verdict::new((verdict, unit, DigitsVerdict::NotJudged), false, Some(compared), Diagnosis::default()))
+    }
+
+    /// Whether another choice that is as good makes this answer: another set of titres that agree, another reagent whose
+    /// extent is the smallest within its uncertainty.
     fn is_legitimate(&self, result: &ResultSpec, typed: Decimal, unit: &Unit, precision: Precision) -> bool {
         let program = &self.practical.program;
         let mut otherwise = self.plain.clone();
         program.places(&result.name, &[]).into_iter().any(|place| {
-            otherwise.agreeing_sets(place).into_iter().any(|set| {
-                let change = Change { place, act: Act::MeanOf(set) };
-                let value = otherwise.value(&result.name, &[change]);
+            let sets = otherwise.agreeing_sets(place).into_iter().map(Act::MeanOf);
+            let acts: Vec<Act> = sets.chain(formulas::as_small(self, place).into_iter().map(Act::Extent)).collect();
+            acts.into_iter().any(|act| {
+                let value = otherwise.value(&result.name, &[Change { place, act }]);
                 value.is_some_and(|v| judge_value(result, typed, unit, (v, precision)) == ValueVerdict::Right)
             })
         })
     }
 
-    /// The earlier answers that, put in together, make this one right: those of them that are wrong, and the value that
-    /// follows from them with its digits.
-    fn carried_forward(
-        &self,
-        result: &ResultSpec,
-        typed: Decimal,
-        unit: &Unit,
-    ) -> Option<(Vec<String>, (f64, Precision))> {
-        let count = self.earlier.len();
-        // At most a handful of results are asked for; beyond that only all of them together are tried.
-        let (first, last) = if count <= MOST_SUBSETS { (1, (1usize << count) - 1) } else { (usize::MAX, usize::MAX) };
+    /// The earlier answers that, put in together, make this one right.
+    fn carried_forward(&self, result: &ResultSpec, typed: Decimal, given: &UnitGiven) -> Option<Carried> {
         let plain = self.plain.plain(self.practical.program.place_of(&result.name)?);
-        for subset in first..=last {
-            let chosen: Vec<&Earlier> =
-                self.earlier.iter().enumerate().filter(|(i, _)| subset >> (i % 64) & 1 == 1).map(|(_, e)| e).collect();
-            let own = self.with(&chosen);
-            let evaluation = self.practical.program.evaluate(&own);
-            let Some(Outcome::Value(v)) = evaluation.outcome(&result.name) else { continue };
-            if Some(v.value) != plain && judge_value(result, typed, unit, (v.value, v.precision)) == ValueVerdict::Right
-            {
-                let origins = chosen.iter().filter(|e| !e.right).map(|e| e.result.clone()).collect();
-                return Some((origins, (v.value, v.precision)));
-            }
-        }
-        None
+        let judged = |chosen: &Chosen<'_>, value: (f64, Precision)| {
+            let (unit, read_in) = judge_unit(result, given, typed, value);
+            let right = judge_value(result, typed, &read_in, value) == ValueVerdict::Right;
+            right.then(|| Carried { origins: Sums::origins(chosen), value, unit, read_in })
+        };
+        let on_the_way = |chosen: &Chosen<'_>| {
+            let value = self.value_on(&result.name, chosen)?;
+            (Some(value.0) != plain).then(|| judged(chosen, value))?
+        };
+        let ways = self.ways_on();
+        ways.iter().find_map(on_the_way).or_else(|| {
+            ways.iter().filter(|w| w.len() == 1).find_map(|w| judged(w, self.beside_the_way(&result.name, w)?))
+        })
     }
 
-    /// The group's numbers with these answers put in.
-    pub(super) fn with(&self, earlier: &[&Earlier]) -> Inputs {
-        let mut own = self.evaluation.inputs().clone();
-        own.substituted = earlier.iter().map(|e| (e.result.clone(), e.own)).collect();
-        own
+    /// What a result comes to by somebody who went on from an earlier answer that does not stand on the sheet's own way, but
+    /// is made of the same readings: the amount of a precipitate, where the sheet goes by its mass. The result follows such
+    /// an answer in proportion, or in inverse proportion, where it follows all the readings of it so.
+    fn beside_the_way(&self, result: &str, chosen: &Chosen<'_>) -> Option<(f64, Precision)> {
+        let [(earlier, Own { put: Put::Value(own), .. })] = chosen[..] else { return None };
+        let program = &self.practical.program;
+        if program.hangs_on(result, earlier) {
+            return None;
+        }
+        let Some(Outcome::Value(expected)) = self.evaluation.outcome(result) else { return None };
+        let theirs = self.plain.plain(program.place_of(earlier)?).filter(|v| *v != 0.0)?;
+        let mut otherwise = self.plain.clone();
+        let read = program.places(earlier, &[]).into_iter().filter(|p| matches!(program.work(*p), Work::Leaf(Leaf::Reading(_) | Leaf::Trial(..))));
+        let mut proportion: Option<f64> = None;
+        for place in read {
+            let change = [Change { place, act: Act::Times(NUDGE) }];
+            let mut follows = |name: &str, plain: f64| Some((otherwise.value(name, &change)? / plain).abs().ln());
+            let (there, here) = (follows(earlier, theirs)?, follows(result, expected.value)?);
+            if there.abs() < FAINT {
+                continue;
+            }
+            let by = here / there;
+            let whole = by.round();
+            if whole.abs() != 1.0 || (by - whole).abs() > 0.01 || proportion.is_some_and(|p| p != whole) {
+                return None;
+            }
+            proportion = Some(whole);
+        }
+        let value = expected.value * (own.value / theirs).powf(proportion?);
+        value.is_finite().then(|| (value, expected.precision.of_another(value)))
     }
 
     fn explain(&mut self, result: &ResultSpec, typed: Decimal, unit: &Unit, wanted: Option<u32>) -> Diagnosis {
-        let earlier: Vec<&Earlier> = self.earlier.iter().collect();
-        let wrong: Vec<&Earlier> = self.earlier.iter().filter(|e| !e.right).collect();
-        let cuts: Vec<&str> = earlier.iter().map(|e| e.result.as_str()).collect();
         let program = &self.practical.program;
+        let all = |wanted: &dyn Fn(&Earlier) -> bool| -> Chosen<'_> {
+            let some = self.earlier.iter().filter(|e| wanted(e));
+            some.filter_map(|e| Some((e.result.as_str(), e.ways.first()?))).collect()
+        };
+        let cuts: Vec<&str> = self.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect();
         // With its own earlier answers as written, with the wrong ones only; or from the readings alone.
-        let (as_written, wrong_only) = (self.with(&earlier), self.with(&wrong));
+        let ((as_written, chosen), (wrong_only, _)) = (self.with(&all(&|_| true)), self.with(&all(&|e| !e.is_right())));
         let mut starts = vec![Otherwise::new(program, &as_written)];
-        if !earlier.is_empty() {
+        if !self.earlier.is_empty() {
             starts.push(Otherwise::new(program, &wrong_only));
         }
-        let mut ways = vec![Way { starts, cuts, weight: 1.0, already: Vec::new() }];
-        if !earlier.is_empty() {
+        let mut ways = vec![Way { starts, cuts, weight: 1.0, already: chosen.clone() }];
+        if !self.earlier.is_empty() {
             let starts = vec![self.plain.clone()];
-            ways.push(Way { starts, cuts: Vec::new(), weight: FROM_THE_START, already: Vec::new() });
+            ways.push(Way { starts, cuts: Vec::new(), weight: FROM_THE_START, already: chosen });
         }
         // What was done otherwise before may be done so again where the own result does not lead on.
         if !self.established.is_empty() {
@@ -210,6 +258,31 @@ impl Sums<'_> {
         diagnosis
     }
 }
+
+/// An answer that follows from earlier ones.
+struct Carried {
+    /// Those of them that are wrong.
+    origins: Vec<String>,
+    /// What follows from them, with its digits.
+    value: (f64, Precision),
+    unit: UnitVerdict,
+    read_in: Unit,
+}
+
+impl Carried {
+    /// Right with one's own rounding of earlier right answers is simply right.
+    fn verdict(&self) -> ValueVerdict {
+        match self.origins.as_slice() {
+            [] => ValueVerdict::Right,
+            origins => ValueVerdict::CarriedForward { origins: origins.to_vec() },
+        }
+    }
+}
+
+/// By how much a reading is moved to see whether a result follows it in proportion.
+const NUDGE: f64 = 1.000_01;
+/// An answer that moves by less than this does not follow a reading at all.
+const FAINT: f64 = 1e-9;
 
 /// How likely it is that somebody who has answered what comes before goes back to the readings for the next sum, and slips
 /// on a part that was right there: a guess, rather too small than too large.

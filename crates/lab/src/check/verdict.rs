@@ -23,7 +23,7 @@ pub enum Stands {
 impl Stands {
     fn of(value: &ValueVerdict, unit: &UnitVerdict, digits: &DigitsVerdict) -> Stands {
         let well_written = match (unit, digits) {
-            (UnitVerdict::Missing | UnitVerdict::Wrong { .. }, _)
+            (UnitVerdict::Missing | UnitVerdict::Unknown { .. } | UnitVerdict::Wrong { .. }, _)
             | (UnitVerdict::Right, DigitsVerdict::TooMany { .. } | DigitsVerdict::TooFew { .. }) => false,
             (
                 UnitVerdict::Right,
@@ -85,7 +85,7 @@ impl Verdict {
         let unit = match &self.unit {
             UnitVerdict::Right => None,
             UnitVerdict::Wrong { fits } if ["1", "%"].contains(&fits.as_str()) => Some(Slip::PercentForFraction),
-            UnitVerdict::Missing | UnitVerdict::Wrong { .. } => Some(Slip::UnitWrong),
+            UnitVerdict::Missing | UnitVerdict::Unknown { .. } | UnitVerdict::Wrong { .. } => Some(Slip::UnitWrong),
         };
         let digits = match self.digits {
             DigitsVerdict::TooMany { .. } => Some(Slip::DigitsTooMany),
@@ -143,6 +143,11 @@ pub enum UnitVerdict {
     Right,
     /// None was chosen.
     Missing,
+    /// What was typed for one is no unit known here.
+    Unknown {
+        /// As typed.
+        typed: String,
+    },
     /// It measures something else, or the number is right in another unit.
     Wrong {
         /// The unit in which the number would stand.

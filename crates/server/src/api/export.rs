@@ -161,6 +161,7 @@ fn words(verdict: &Verdict) -> [String; 3] {
     let unit = match &verdict.unit {
         UnitVerdict::Right => "right".into(),
         UnitVerdict::Missing => "missing".into(),
+        UnitVerdict::Unknown { typed } => format!("no unit known here: {typed}"),
         UnitVerdict::Wrong { fits } => format!("wrong; the number is in {fits}"),
     };
     let digits = match &verdict.digits {

@@ -21,6 +21,10 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
         _ if kind.starts_with("stats_") => statistics(kind, inputs),
         "ph_titration" | "ph_static" => Ok(ph(kind, inputs)),
         _ if kind.starts_with("sigfig") => Ok(sigfig(kind, inputs)),
+        "write_formula" => Ok(written_formula(text(inputs, "text"))),
+        "write_formula_ask" => Ok(asked_formula(text(inputs, "text"))),
+        _ if kind.starts_with("write_equation") => Ok(written_equation(text(inputs, "text"))),
+        _ if kind.starts_with("write_") => Ok(written(inputs)),
         _ => Err(format!("no case of kind '{kind}' is known")),
     }
 }
@@ -760,6 +764,64 @@ fn sigfig(kind: &str, inputs: &Value) -> Value {
             "half_even_value": number("half_even"),
         })
     })
+}
+
+/// A number typed into a field: taken, or asked back where its unit does not fit the field. A refusal is an asking back: what
+/// was typed is kept.
+fn written(inputs: &Value) -> Value {
+    let asked = &inputs["asked_unit"];
+    match ask(&json!({ "kind": "number", "ask": "written", "text": inputs["text"], "unit": asked })) {
+        Ok(answer) => {
+            let unit = answer["unit"]["kind"].as_str().unwrap_or("fits");
+            json!({
+                "reading": if unit == "fits" { "value" } else { "ask" },
+                "value": answer["value"],
+                "significant_figures": answer["figures"],
+                "significant_figures_max": answer["figures_at_most"],
+                "approximate": answer["approximate"],
+                "unit_is": unit,
+                "value_in_asked_unit": answer["unit"]["value"],
+            })
+        }
+        Err(_) => json!({ "reading": "refuse" }),
+    }
+}
+
+fn written_formula(formula: &str) -> Value {
+    let got = molar_mass(formula);
+    match got["reject"].as_bool() {
+        Some(true) => json!({ "reading": "refuse" }),
+        _ => json!({ "reading": "value", "composition": got["composition"], "charge": got["charge"] }),
+    }
+}
+
+/// A formula that may mean two things; a usual charge may be read in the usual way.
+fn asked_formula(formula: &str) -> Value {
+    let got = written_formula(formula);
+    if got["charge"].as_i64().unwrap_or(0) == 0 { got } else { json!({ "reading": "ask" }) }
+}
+
+/// The terms of an equation as they are set again, coefficients apart.
+fn written_equation(equation: &str) -> Value {
+    let Ok(answer) = ask(&json!({ "kind": "equation", "equation": equation })) else {
+        return json!({ "reading": "refuse" });
+    };
+    let set = answer["runs"].as_array().unwrap().iter().map(|run| {
+        let text = run["text"].as_str().unwrap();
+        match run["script"].as_str().unwrap() {
+            "coefficient" => format!("{}#", text.trim()),
+            "super" => format!("^{}", text.replace('\u{2212}', "-")),
+            _ => text.to_owned(),
+        }
+    });
+    let set: String = set.collect();
+    let term = |term: &str| {
+        let (n, formula) = term.trim().split_once('#').unwrap_or(("1", term.trim()));
+        let bare = ["(s)", "(l)", "(g)", "(aq)"].iter().find_map(|s| formula.strip_suffix(s)).unwrap_or(formula);
+        json!([bare.trim(), n.parse::<u64>().unwrap()])
+    };
+    let sides: Vec<Value> = set.split(['→', '⇌']).map(|side| side.split(" + ").map(term).collect()).collect();
+    json!({ "reading": "value", "left": sides[0], "right": sides[1] })
 }
 
 fn propagate(inputs: &Value) -> Value {
