@@ -88,7 +88,9 @@ impl Equation {
         }
         let mut plain = typed.to_owned();
         // The longest spelling first, so that `<=>` is one arrow and not two.
-        for arrow in ["<-->", "<==>", "<=>", "<->", "-->", "==>", "=>", "->", "–>", "—>", "⇌", "⇋", "⟶", "⇄", "⟷", "↔", "⇒", "="] {
+        for arrow in
+            ["<-->", "<==>", "<=>", "<->", "-->", "==>", "=>", "->", "–>", "—>", "⇌", "⇋", "⟶", "⇄", "⟷", "↔", "⇒", "="]
+        {
             plain = plain.replace(arrow, "→");
         }
         let sides: Vec<&str> = plain.split('→').collect();

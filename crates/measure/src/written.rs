@@ -96,9 +96,8 @@ impl Written {
     pub fn number_in(text: &str) -> &str {
         let text = text.trim();
         let text = ABOUT.iter().find_map(|a| text.strip_prefix(*a)).unwrap_or(text).trim_start();
-        let end = numeral::scan(&numeral::plain(text)).map_or(text.len(), |(_, end)| {
-            text.char_indices().nth(end).map_or(text.len(), |(at, _)| at)
-        });
+        let end = numeral::scan(&numeral::plain(text))
+            .map_or(text.len(), |(_, end)| text.char_indices().nth(end).map_or(text.len(), |(at, _)| at));
         text[..end].trim_end()
     }
 }

@@ -107,4 +107,16 @@ slips! {
     AtomicNumberForMass: Leaf, 1, "Atomic numbers were used as masses.";
     MeanOfFinalReadings: Node, 1, "Burette readings were averaged instead of titres.";
     AntilogMissing: Node, 1, "Stopped at the logarithm.";
+    PortionForgotten: Node, 3, "One of several portions, crops or fractions was not counted.";
+    ContainerInBoth: Node, 2, "A container was left in every weighing, where the net sample is needed.";
+    Complement: Presentation, 2, "What was lost stands for what is left, or 100 % minus the answer.";
+    LeftForReacted: Node, 2, "What is left of a reagent was used for what reacted, or the reverse.";
+    OtherReaction: Leaf, 2, "Computed with another of the reactions of this practical.";
+    Capped: Presentation, 2, "A yield above 100 % was written as 100 %.";
+    BasisSwapped: Leaf, 2, "A percentage by mass was read as mass in volume, or the reverse.";
+    ConcentrationsSwapped: Leaf, 2, "The concentrations of two solutions are exchanged.";
+    DensityInverted: Leaf, 2, "Divided by the density where it multiplies, or the reverse.";
+    QuotientForProduct: Node, 3, "c/V for c·V, m·M for m/M, V/c for c·V.";
+    PartForWholeSubstance: Leaf, 2, "The element or a part was used for the whole compound, or the reverse.";
+    DropsUncounted: Node, 1, "A volume added dropwise was left out of the total.";
 }

@@ -44,6 +44,8 @@ pub enum Gathered {
     Mean,
     /// Those that agree, or all that an outlier test leaves.
     ConcordantMean,
+    /// Added up.
+    Sum,
     /// In any other way.
     Other,
 }
@@ -63,6 +65,8 @@ pub enum Act {
     Reversed,
     /// Multiplied where it divides, divided where it multiplies.
     Inverse,
+    /// So many times the second operand over the first.
+    SecondOverFirst(f64),
     /// One of the extents, counted from 0.
     Extent(usize),
     /// The mean of these trials, counted from 0 with the rough ones.
@@ -136,6 +140,7 @@ impl Program {
             Node::Limiting(of) => Work::Limiting(of.len()),
             Node::Fold(Fold::Mean, _) => Work::Fold(Gathered::Mean),
             Node::Fold(Fold::ConcordantMean(_) | Fold::MeanWithoutOutlier, _) => Work::Fold(Gathered::ConcordantMean),
+            Node::Fold(Fold::Sum, _) => Work::Fold(Gathered::Sum),
             Node::Fold(..) => Work::Fold(Gathered::Other),
             Node::Formula(_) => Work::Formula,
             Node::Negative(_) | Node::Power(..) | Node::Same(_) | Node::Function(..) | Node::Ph(..) => Work::Other,
@@ -209,6 +214,12 @@ impl<'p> Otherwise<'p> {
                 match &change.act {
                     Act::Number(x) => numbers.push((i, *x)),
                     Act::Times(x) => numbers.push((i, x * self.plain[i]?)),
+                    Act::SecondOverFirst(times) => {
+                        let (Some([above, below]), false) = (two(&self.program.nodes[i]), self.plain[i].is_none()) else {
+                            return None;
+                        };
+                        numbers.push((i, times * self.plain[below]? / self.plain[above]?));
+                    }
                     act => nodes.push((i, done(self.program, i, act)?)),
                 }
             }
@@ -227,6 +238,14 @@ impl<'p> Otherwise<'p> {
             }
         }
         changed
+    }
+}
+
+/// The two operands of a product or a quotient.
+fn two(node: &Node) -> Option<[usize; 2]> {
+    match node {
+        Node::Product(a, b) | Node::Quotient(a, b) => Some([*a, *b]),
+        _ => None,
     }
 }
 

@@ -18,9 +18,7 @@ interface Case {
 }
 
 it('takes from a field what a teacher would take, and asks back for the rest', () => {
-  const cases = JSON.parse(
-    readFileSync('../crates/compute/tests/reference/writing.json', 'utf8'),
-  ) as Case[]
+  const cases = JSON.parse(readFileSync('../crates/compute/tests/reference/writing.json', 'utf8')) as Case[]
   const kinds = ['write_number', 'write_number_with_unit', 'write_ask', 'write_refuse']
   const asked = cases.filter((c) => kinds.includes(c.kind))
   expect(asked.length).toBeGreaterThan(140)

@@ -17,6 +17,7 @@ const values: Wording<ValueVerdict> = {
 const units: Wording<UnitVerdict> = {
   right: () => 'right',
   missing: () => 'missing',
+  unknown: (v) => `not known: ${v.typed}`,
   wrong: (v) =>
     v.fits === '1' ? 'wrong: the number is a plain fraction' : `wrong: the number is in ${v.fits}`,
 }
@@ -51,6 +52,7 @@ const valueStates: { [K in ValueVerdict['kind']]: StateKind } = {
 const unitStates: { [K in UnitVerdict['kind']]: StateKind } = {
   right: 'settled',
   missing: 'doubtful',
+  unknown: 'doubtful',
   wrong: 'wrong',
 }
 

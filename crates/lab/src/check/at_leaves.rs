@@ -1,10 +1,10 @@
 //! Slips on numbers with chemical meaning: ratios, coefficients, molar masses, purities, densities, strengths.
 
-use super::reach::{At, Reach, at};
-use chem::{DOTS, Formula};
+use super::reach::{At, Candidate, Made, Reach, at};
+use chem::{Coefficient, DOTS, Equation, Formula};
 use measure::rounding::{Ties, decimal_of, to_place};
 use practical::slip::Slip;
-use practical::{Material, SheetRole};
+use practical::{Basis, Material, SheetRole, StrengthKind, Supply};
 use sheet::{Act, Change, Leaf, Place, Work};
 
 /// Elements whose molecules are of two atoms.
@@ -12,15 +12,17 @@ const DIATOMIC: [&str; 7] = ["H", "N", "O", "F", "Cl", "Br", "I"];
 /// Pure water has this density; so has a liquid whose volume is used as its mass, in g/L.
 const ONE_GRAM_PER_MILLILITRE: f64 = 1000.0;
 
-impl Reach<'_> {
+impl<'a> Reach<'a> {
     pub(super) fn at_leaves(&mut self) {
         let mut coefficients: Vec<(Place, String, f64)> = Vec::new();
+        let mut strengths: Vec<(Place, String, f64)> = Vec::new();
         for place in self.places.clone() {
             let Work::Leaf(leaf) = self.work(place) else { continue };
             let Some(value) = self.number(place) else { continue };
             match leaf {
                 Leaf::Ratio(of, per) => {
                     if value == 1.0 {
+                        self.of_another_reaction(place, of, per, value);
                         continue;
                     }
                     let name = || At::all(&[of, per]);
@@ -29,6 +31,7 @@ impl Reach<'_> {
                     self.exchange(Slip::RatioIgnored, name(), 1.0, (right.clone(), "1".into()), one);
                     let inverted = at(place, Act::Number(1.0 / value));
                     self.exchange(Slip::RatioInverted, name(), 1.0, (right, upside_down), inverted);
+                    self.of_another_reaction(place, of, per, value);
                 }
                 Leaf::Coefficient(material) => {
                     if value != 1.0 {
@@ -44,29 +47,104 @@ impl Reach<'_> {
                     let words = (format!("{} g/mL", shown(value / 1000.0)), "1 g/mL".into());
                     let one = at(place, Act::Number(ONE_GRAM_PER_MILLILITRE));
                     self.exchange(Slip::DensityIgnored, material, 1.0, words, one);
+                    let upside_down = ONE_GRAM_PER_MILLILITRE * ONE_GRAM_PER_MILLILITRE / value;
+                    self.add(Slip::DensityInverted, material, 1.0, vec![at(place, Act::Number(upside_down))]);
                 }
-                Leaf::Concentration(material) => self.label(place, &material.clone()),
+                Leaf::Concentration(material) => {
+                    self.label(place, &material.clone());
+                    self.other_basis(place, &material.clone(), value);
+                    strengths.push((place, material.clone(), value));
+                }
                 Leaf::Reading(_) | Leaf::Trial(..) | Leaf::MassConcentration(_) | Leaf::Number => {}
             }
         }
         self.coefficients(&coefficients);
+        self.exchanged_strengths(&strengths);
         self.standardised();
         self.atomic_numbers();
     }
 
-    /// Coefficients go together: all left out, or all upside down; or one of them.
+    /// Coefficients go together: all left out, or all upside down; or one of them. Whichever reagent limits by the right ones
+    /// is the one that the sum goes on with: the slip is in its own step.
     fn coefficients(&mut self, found: &[(Place, String, f64)]) {
+        let stays = self.choices_stay();
         let all = |act: &dyn Fn(f64) -> f64| -> Vec<Change> {
-            found.iter().map(|(p, _, n)| at(*p, Act::Number(act(*n)))).collect()
+            let changed: Vec<Change> = found.iter().map(|(p, _, n)| at(*p, Act::Number(act(*n)))).collect();
+            if changed.is_empty() { changed } else { [&changed[..], &stays].concat() }
         };
         let names: Vec<&str> = found.iter().map(|(_, m, _)| m.as_str()).collect();
         self.add(Slip::RatioIgnored, At::all(&names), 1.0, all(&|_| 1.0));
         self.add(Slip::RatioInverted, At::all(&names), 1.0, all(&|n| 1.0 / n));
         for (place, material, n) in found.iter().filter(|_| found.len() > 1) {
-            let words = (shown(*n), "1".into());
-            self.exchange(Slip::RatioIgnored, material, 0.5, words, at(*place, Act::Number(1.0)));
-            let words = (shown(*n), shown(1.0 / n));
-            self.exchange(Slip::RatioInverted, material, 0.5, words, at(*place, Act::Number(1.0 / n)));
+            for (slip, made) in [(Slip::RatioIgnored, 1.0), (Slip::RatioInverted, 1.0 / n)] {
+                let changes = [&[at(*place, Act::Number(made))][..], &stays].concat();
+                let (at, exchange) = (material.as_str().into(), Some((shown(*n), shown(made))));
+                self.found.push(Candidate { slip, at, exchange, share: 0.5, made: Made::On(changes) });
+            }
+        }
+    }
+
+    /// Every reagent that limits, held to.
+    fn choices_stay(&self) -> Vec<Change> {
+        let limits = |p: &Place| match self.work(*p) {
+            Work::Limiting(_) => {
+                let extents: Vec<f64> = self.program().operands(*p).into_iter().filter_map(|o| self.number(o)).collect();
+                (0..extents.len()).min_by(|a, b| extents[*a].total_cmp(&extents[*b])).map(|k| at(*p, Act::Extent(k)))
+            }
+            Work::Leaf(_)
+            | Work::Sum
+            | Work::Difference
+            | Work::Product
+            | Work::Quotient
+            | Work::Fold(_)
+            | Work::PowerOfTen
+            | Work::Formula
+            | Work::Other => None,
+        };
+        self.places.iter().filter_map(limits).collect()
+    }
+
+    /// The ratio of one of the two to a substance of another declared reaction.
+    fn of_another_reaction(&mut self, place: Place, of: &str, per: &str, right: f64) {
+        let number = |n: Coefficient| *n.numer() as f64 / *n.denom() as f64;
+        let term = |equation: &Equation, symbol: &str| {
+            let formula = self.practical.material(symbol)?.formula.as_ref()?;
+            equation.term_of(formula).map(|(n, _)| number(n))
+        };
+        let mut found: Vec<f64> = Vec::new();
+        for reaction in self.practical.reactions.iter().filter(|_| self.practical.reactions.len() > 1) {
+            let others = || reaction.equation.reactants.iter().chain(&reaction.equation.products).map(|t| number(t.coefficient));
+            found.extend(term(&reaction.equation, of).into_iter().flat_map(|n| others().map(move |o| n / o)));
+            found.extend(term(&reaction.equation, per).into_iter().flat_map(|n| others().map(move |o| o / n)));
+        }
+        found.retain(|r| [right, 1.0, 1.0 / right].iter().all(|known| (r - known).abs() > 1e-9));
+        found.sort_by(f64::total_cmp);
+        found.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
+        for other in found {
+            let words = (shown(right), shown(other));
+            self.exchange(Slip::OtherReaction, At::all(&[of, per]), 1.0, words, at(place, Act::Number(other)));
+        }
+    }
+
+    /// A percentage of a solution taken by mass for one in volume, or the other way.
+    fn other_basis(&mut self, place: Place, symbol: &str, value: f64) {
+        let Some(Supply::Solution(strength)) = self.practical.material(symbol).map(|m| &m.supply) else { return };
+        let density = strength.density.as_ref().map(|d| d.base() / ONE_GRAM_PER_MILLILITRE);
+        let by_mass = match (strength.kind, density) {
+            (StrengthKind::Percent(Some(Basis::MassInMass)), Some(density)) => 1.0 / density,
+            (StrengthKind::Percent(Some(Basis::MassInVolume)), Some(density)) => density,
+            (StrengthKind::Percent(_) | StrengthKind::Amount | StrengthKind::MassPerVolume, _) => return,
+        };
+        self.add(Slip::BasisSwapped, symbol, 1.0, vec![at(place, Act::Number(value * by_mass))]);
+    }
+
+    /// The strengths of two solutions in each other's places.
+    fn exchanged_strengths(&mut self, found: &[(Place, String, f64)]) {
+        for (i, (one, first, a)) in found.iter().enumerate() {
+            for (other, second, b) in found[i + 1..].iter().filter(|(_, s, v)| s != first && v != a) {
+                let changes = vec![at(*one, Act::Number(*b)), at(*other, Act::Number(*a))];
+                self.add(Slip::ConcentrationsSwapped, At::all(&[first, second]), 1.0, changes);
+            }
         }
     }
 
@@ -111,10 +189,21 @@ impl Reach<'_> {
             let n = *n.numer() as f64 / *n.denom() as f64;
             found.push((Slip::CoefficientInMolarMass, 1.0, Some(n * right), format!("{n} {written}")));
         }
-        for (_, other) in self.substances().filter(|(s, _)| *s != symbol) {
+        for other in self.substances() {
             let is_hydrate_of_it = parted(other).is_some_and(|(salt, _)| salt == formula);
             let slip = if is_hydrate_of_it { Slip::HydrateAssumed } else { Slip::OtherSubstance };
             found.push((slip, 1.0, mass(other), other.typed().to_owned()));
+        }
+        let atoms_in = atoms.len();
+        for (atom, count) in atoms.into_iter().filter(|_| atoms_in > 1) {
+            let element = atom.element.symbol;
+            let one = Formula::parse(element).ok().and_then(|f| mass(&f));
+            // A salt is taken for its metal, a compound for the element that it is named after; hardly for its oxygen.
+            let share = if ["H", "O"].contains(&element) { 0.1 } else { 1.0 };
+            found.push((Slip::PartForWholeSubstance, share, one, element.to_owned()));
+            if count > 1.0 {
+                found.push((Slip::PartForWholeSubstance, 0.5 * share, one.map(|m| m * count), format!("{count} {element}")));
+            }
         }
         for (slip, share, value, words) in found {
             let Some(value) = value.filter(|v| (v - right).abs() > 1e-9 * right) else { continue };
@@ -123,10 +212,18 @@ impl Reach<'_> {
         }
     }
 
-    /// Substances with a place in the reaction, or weighed.
-    fn substances(&self) -> impl Iterator<Item = (&str, &Formula)> {
-        let counted = |m: &&Material| m.term.is_some() || self.practical.measured_by(&m.symbol).is_some();
-        self.practical.materials.iter().filter(counted).filter_map(|m| Some((m.symbol.as_str(), m.formula.as_ref()?)))
+    /// Substances of the equations, and those that are weighed, each once.
+    fn substances(&self) -> Vec<&'a Formula> {
+        let weighed = |m: &&Material| m.term.is_some() || self.practical.measured_by(&m.symbol).is_some();
+        let materials = self.practical.materials.iter().filter(weighed).filter_map(|m| m.formula.as_ref());
+        let terms = self.practical.reactions.iter().flat_map(|r| r.equation.reactants.iter().chain(&r.equation.products));
+        let mut found: Vec<&Formula> = Vec::new();
+        for formula in materials.chain(terms.map(|t| &t.formula)) {
+            if !found.contains(&formula) {
+                found.push(formula);
+            }
+        }
+        found
     }
 
     /// The formula of a material, or of an element that a method speaks of without a material.
@@ -168,19 +265,23 @@ impl Reach<'_> {
         }
     }
 
-    /// Every molar mass summed from atomic numbers.
+    /// Molar masses summed from atomic numbers: every one, or one of several.
     fn atomic_numbers(&mut self) {
-        let changes: Vec<Change> = self
+        let changes: Vec<(String, Change)> = self
             .places
             .iter()
             .filter_map(|place| {
                 let Work::Leaf(Leaf::MolarMass(symbol)) = self.work(*place) else { return None };
                 let formula = self.formula_of(symbol)?;
                 let protons = formula.composition().iter().map(|(a, n)| n * f64::from(a.element.number)).sum();
-                Some(at(*place, Act::Number(protons)))
+                Some((symbol.clone(), at(*place, Act::Number(protons))))
             })
             .collect();
-        self.add(Slip::AtomicNumberForMass, At::all(&[]), 1.0, changes);
+        for (symbol, change) in changes.iter().filter(|_| changes.len() > 1) {
+            self.add(Slip::AtomicNumberForMass, symbol, 0.7, vec![change.clone()]);
+        }
+        let all = changes.into_iter().map(|(_, c)| c).collect();
+        self.add(Slip::AtomicNumberForMass, At::all(&[]), 1.0, all);
     }
 }
 
@@ -198,26 +299,35 @@ pub(super) fn parted(formula: &Formula) -> Option<(Formula, f64)> {
     Some((Formula::parse(&dry.join("·")).ok()?, wet))
 }
 
-/// A formula whose brackets were not seen: the subscript counts the last atom only, or nothing at all.
+/// A formula whose brackets were not seen: the number behind them counts the last atom only, or nothing at all. Of several
+/// brackets each is misread in the same way.
 fn without_brackets(typed: &str) -> Vec<(String, f64)> {
+    let digit = |c: char| c.is_ascii_digit() || ('₀'..='₉').contains(&c);
+    let plain = |c: char| c.to_digit(10).or_else(|| (c as u32).checked_sub('₀' as u32).filter(|d| *d < 10)).unwrap_or(0);
     let characters: Vec<char> = typed.chars().collect();
-    let counted = characters
-        .windows(2)
-        .any(|w| matches!(w[0], ')' | ']') && (w[1].is_ascii_digit() || ('₀'..='₉').contains(&w[1])));
-    if !counted {
-        return Vec::new();
-    }
-    let last_atom: String = characters.iter().filter(|c| !matches!(c, '(' | ')' | '[' | ']')).collect();
-    let mut nothing = String::new();
-    let mut closed = false;
-    for c in &characters {
-        let digit = c.is_ascii_digit() || ('₀'..='₉').contains(c);
-        closed = matches!(c, ')' | ']') || closed && digit;
-        if !(closed || matches!(c, '(' | '[')) {
-            nothing.push(*c);
+    let (mut last_atom, mut nothing, mut counted) = (String::new(), String::new(), false);
+    let mut i = 0;
+    while let Some(c) = characters.get(i).copied() {
+        i += 1;
+        match c {
+            '(' | '[' => {}
+            ')' | ']' => {
+                let number: u32 = characters[i..].iter().take_while(|c| digit(**c)).fold(0, |n, c| 10 * n + plain(*c));
+                i += characters[i..].iter().take_while(|c| digit(**c)).count();
+                if number > 1 {
+                    counted = true;
+                    let own: u32 = last_atom.chars().rev().take_while(|c| digit(*c)).collect::<Vec<_>>().iter().rev().fold(0, |n, c| 10 * n + plain(*c));
+                    last_atom.truncate(last_atom.trim_end_matches(digit).len());
+                    last_atom.push_str(&(own.max(1) * number).to_string());
+                }
+            }
+            c => {
+                last_atom.push(c);
+                nothing.push(c);
+            }
         }
     }
-    vec![(last_atom, 1.0), (nothing, 0.7)]
+    if counted { vec![(last_atom, 1.0), (nothing, 0.7)] } else { Vec::new() }
 }
 
 fn molar(value: f64, of: &str) -> String {

@@ -8,6 +8,11 @@ use practical::file::{Method, Weighing};
 use practical::slip::Slip;
 use sheet::{Act, Change, Gathered, Leaf, Place, Work};
 
+/// Over volumes in mL, with the amount in mmol.
+const IN_MILLILITRES: f64 = 1e-6;
+/// Over or of amounts in mmol.
+const IN_MILLIMOLES: f64 = 1e-3;
+
 impl Reach<'_> {
     pub(super) fn at_weighings(&mut self) {
         for weighing in &self.practical.file.weighings {
@@ -29,6 +34,7 @@ impl Reach<'_> {
                 }
             }
         }
+        self.container_in_all();
         // What was weighed, and what is chosen among weighings (the last of several heatings).
         let chosen = self.places.iter().filter(|p| matches!(self.work(**p), Work::Fold(_)) && self.is_mass(**p));
         let weighed = self.practical.file.weighings.iter().filter_map(|w| self.definition(w.name()));
@@ -118,25 +124,43 @@ impl Reach<'_> {
                 Work::Difference if own.is_some_and(|n| weighed.contains(&n)) => {}
                 Work::Difference => {
                     self.add(Slip::DifferenceReversed, &owner, 0.5, vec![at(place, Act::Reversed)]);
-                    let of_masses = self.is_mass(place);
-                    if of_masses {
-                        self.add(Slip::WrongMass, &owner, 1.0, vec![at(place, Act::First)]);
-                        self.add(Slip::WrongMass, &owner, 1.0, vec![at(place, Act::Second)]);
-                    }
+                    self.parts_exchanged(place, &owner);
                 }
+                Work::Sum => self.portion_left_out(place, &owner),
                 Work::Quotient => self.quotient(place, &owner, own),
                 Work::Product => {
                     let second = self.program().operands(place).get(1).map(|p| self.work(*p));
                     // Upside down there, it is the ratio's own slip.
                     if !matches!(second, Some(Work::Leaf(Leaf::Ratio(..) | Leaf::Coefficient(_)))) {
-                        self.add(Slip::MultipliedForDivided, &owner, 0.6, vec![at(place, Act::Inverse)]);
+                        self.product(place, &owner);
                     }
                 }
                 Work::Limiting(extents) => self.limiting(place, extents),
                 Work::Fold(gathered) => self.gathered(place, gathered, &owner),
                 Work::PowerOfTen => self.add(Slip::AntilogMissing, &owner, 1.0, vec![at(place, Act::First)]),
-                Work::Leaf(_) | Work::Sum | Work::Formula | Work::Other => {}
+                Work::Leaf(_) | Work::Formula | Work::Other => {}
             }
+        }
+    }
+
+    /// c·V and n·M: divided instead, either way up; in millilitres, the calculator's number goes beside the millimoles.
+    fn product(&mut self, place: Place, owner: &str) {
+        let operands = self.program().operands(place);
+        let is_strength = |p: &Place| {
+            let defined = self.program().defines(*p).is_some_and(|n| self.practical.roles.has(n, SheetRole::Concentration));
+            defined || matches!(self.work(*p), Work::Leaf(Leaf::Concentration(_)))
+        };
+        let is_molar = |p: &Place| matches!(self.work(*p), Work::Leaf(Leaf::MolarMass(_)));
+        let scale = if operands.iter().any(is_strength) {
+            IN_MILLILITRES
+        } else if operands.iter().any(is_molar) {
+            IN_MILLIMOLES
+        } else {
+            self.add(Slip::MultipliedForDivided, owner, 0.6, vec![at(place, Act::Inverse)]);
+            return;
+        };
+        for act in [Act::Inverse, Act::SecondOverFirst(1.0), Act::SecondOverFirst(scale)] {
+            self.add(Slip::QuotientForProduct, owner, 0.6, vec![at(place, act)]);
         }
     }
 
@@ -146,27 +170,32 @@ impl Reach<'_> {
         if own.is_some_and(|name| self.practical.roles.has(name, SheetRole::PercentYield)) {
             self.add(Slip::YieldInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
         } else if !matches!(below, Some(Work::Leaf(Leaf::Coefficient(_)))) && !self.is_a_dilution(place) {
+            let of_an_amount = matches!(below, Some(Work::Leaf(Leaf::MolarMass(_))));
+            let multiplied = if of_an_amount { Slip::QuotientForProduct } else { Slip::MultipliedForDivided };
             self.add(Slip::DivisionInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
-            self.add(Slip::MultipliedForDivided, owner, 1.0, vec![at(place, Act::Inverse)]);
-            self.as_asked(place);
+            self.add(multiplied, owner, 1.0, vec![at(place, Act::Inverse)]);
+            self.as_asked(place, multiplied);
         }
         // A mass over a molar mass is an amount; in a sum that is no amount it may be anything.
         let is_amount = self.program().definition(owner).is_some_and(|d| d.dimension == Dimension::AMOUNT);
         if matches!(below, Some(Work::Leaf(Leaf::MolarMass(_)))) && is_amount {
             self.add(Slip::MassForAmount, owner, 1.0, vec![at(place, Act::First)]);
         }
+        if let ([above, _], Some(Work::Leaf(Leaf::MolarMass(_)))) = (&operands[..], below) {
+            self.other_mass_here(place, *above, owner);
+        }
     }
 
     /// A result upside down is of no unit that was asked for; the number of the calculator is then written beside that one:
     /// 278.0 g/mol over 6.93 g are 40.1, and 40.1 mmol.
-    fn as_asked(&mut self, place: Place) {
+    fn as_asked(&mut self, place: Place, multiplied: Slip) {
         let unit = &self.result.unit;
         if self.definition(&self.result.name) != Some(place) || unit.to_base(1.0) == 1.0 {
             return;
         }
         let [Some(above), Some(below)] = [0, 1].map(|i| self.program().operands(place).get(i).copied()) else { return };
         let (Some(a), Some(b)) = (self.number(above), self.number(below)) else { return };
-        for (slip, number) in [(Slip::DivisionInverted, b / a), (Slip::MultipliedForDivided, a * b)] {
+        for (slip, number) in [(Slip::DivisionInverted, b / a), (multiplied, a * b)] {
             let made = Made::Written(unit.to_base(number));
             let at = self.result.name.as_str().into();
             self.found.push(Candidate { slip, at, exchange: None, share: 1.0, made });
@@ -218,12 +247,14 @@ impl Reach<'_> {
     }
 
     fn gathered(&mut self, place: Place, gathered: Gathered, owner: &str) {
-        if gathered == Gathered::Other {
-            return;
-        }
         let Some(all) = self.program().folded(place) else { return };
         let trials: Vec<Place> = self.program().trials(all).collect();
         let there: Vec<usize> = (0..trials.len()).filter(|t| self.number(trials[*t]).is_some()).collect();
+        match gathered {
+            Gathered::Other => return,
+            Gathered::Sum => return self.portions(place, all, &trials, &there),
+            Gathered::Mean | Gathered::ConcordantMean => {}
+        }
         let rough = trials.len() - self.program().operands(place).len();
         let accurate: Vec<usize> = there.iter().copied().filter(|t| *t >= rough).collect();
         if there.len() > accurate.len() {
@@ -321,13 +352,21 @@ impl Reach<'_> {
                     self.add(Slip::PercentErrorWrongBase, name, 1.0, vec![change]);
                 }
             }
+            // The precipitate's mass for that of what is sought in it.
+            Method::Gravimetric { analyte, precipitate_mass, .. } => {
+                let name = self.practical.roles.named(SheetRole::Mass, analyte).map(str::to_owned);
+                let found = name.and_then(|n| Some((self.definition(&n)?, n)));
+                if let (Some((place, name)), Some(whole)) = (found, self.value_of(precipitate_mass)) {
+                    let change = vec![at(place, Act::Number(whole))];
+                    self.add(Slip::PartForWholeSubstance, At::exchanged(&name, precipitate_mass), 1.0, change);
+                }
+            }
             Method::LimitingYield { .. }
             | Method::Yield { .. }
             | Method::Recovery { .. }
             | Method::EmpiricalFormula { .. }
             | Method::Hydrate { .. }
             | Method::MassFraction { .. }
-            | Method::Gravimetric { .. }
             | Method::MassBalance { .. }
             | Method::SolutionMade { .. } => {}
         }

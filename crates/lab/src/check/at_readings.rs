@@ -113,7 +113,7 @@ pub(super) fn with_unit(value: Decimal, unit: &Unit) -> String {
     format!("{value} {}", unit.written())
 }
 
-/// The number with two neighbouring digits exchanged, each pair that differs.
+/// The number with two neighbouring digits exchanged, each pair that differs; what only moves the point is none.
 pub(super) fn swaps(typed: Decimal) -> Vec<Decimal> {
     let text: Vec<char> = typed.to_string().chars().collect();
     let places: Vec<usize> = (0..text.len()).filter(|i| text[*i].is_ascii_digit()).collect();
@@ -124,5 +124,7 @@ pub(super) fn swaps(typed: Decimal) -> Vec<Decimal> {
             swapped.swap(w[0], w[1]);
             Decimal::parse(&swapped.into_iter().collect::<String>()).ok()
         })
+        // 0.2000 as 2.000 is a point that was moved.
+        .filter(|swapped| (-2..=2).all(|p| typed.shifted(p).compare(*swapped).is_ne()))
         .collect()
 }

@@ -129,7 +129,7 @@ pub(super) fn diagnose(
         let mut candidates = reach;
         candidates.extend(rounded_early(&sums.practical.program, first, &places, &result.name));
         if let Some(value) = sums.practical.program.place_of(&result.name).and_then(|p| first.plain(p)) {
-            candidates.extend(written(result, value, typed, unit));
+            candidates.extend(written((sums.practical, result), value, typed, unit));
         }
         for candidate in candidates {
             let best = match &candidate.made {
@@ -151,7 +151,7 @@ pub(super) fn diagnose(
     for w in &mut weighed {
         w.weight *= w.value.map_or(0.0, |v| answer.ratio(v, right));
     }
-    conclude(sums.practical, result, together(weighed))
+    conclude(sums.practical, result, answer, together(weighed))
 }
 
 /// Turns shares into priors: a slip is as common as it is in however many places it may have happened. On the way and in
@@ -196,12 +196,18 @@ fn together(weighed: Vec<Weighed>) -> Vec<Weighed> {
     out
 }
 
-fn conclude(practical: &Practical, result: &ResultSpec, mut weighed: Vec<Weighed>) -> (Diagnosis, Option<Established>) {
+fn conclude(
+    practical: &Practical,
+    result: &ResultSpec,
+    answer: Typed,
+    mut weighed: Vec<Weighed>,
+) -> (Diagnosis, Option<Established>) {
     weighed.sort_by(|a, b| b.weight.total_cmp(&a.weight));
     let total: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() + 1.0 - EXPLAINED;
     let explained: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() / total;
     let Some(first) = weighed.first() else { return (Diagnosis::default(), None) };
-    let same = |w: &&Weighed| w.value.zip(first.value).is_some_and(|(a, b)| (a - b).abs() <= 1e-6 * b.abs());
+    // What a student's own digits cannot tell apart is one piece of evidence, from wherever it was come to.
+    let same = |w: &&Weighed| w.value.zip(first.value).is_some_and(|(a, b)| (a - b).abs() <= answer.half + SPREAD * b.abs());
     let of_one_value: f64 = weighed.iter().filter(same).map(|w| w.weight).sum::<f64>() / total;
     let is_named = explained >= NAMED && of_one_value >= CLEAR * explained;
     let (leading, least) = (first.weight, first.weight * RIVAL);

@@ -89,11 +89,11 @@ fn explanations(own: &[f64], parts: &[(f64, f64)]) -> Vec<Slip> {
     if whole == own {
         found.push(Slip::ForcedWhole);
     }
-    if (0..parts.len()).any(|i| fits(&halved(i, 0.5)) || fits(&halved(i, 2.0))) {
-        found.push(Slip::AtomForMolecule);
-    }
     if parts.len() == 2 && fits(&upside_down) {
         found.push(Slip::RatioInverted);
+    }
+    if (0..parts.len()).any(|i| fits(&halved(i, 0.5)) || fits(&halved(i, 2.0))) {
+        found.push(Slip::AtomForMolecule);
     }
     found
 }
@@ -152,9 +152,8 @@ pub(super) fn as_small(sums: &Sums<'_>, place: Place) -> Vec<usize> {
         Some((sums.evaluation.limiting_argument(name)?, least))
     });
     let Some((limits, Outcome::Value(least))) = limits else { return Vec::new() };
-    let near = |p: &Place| {
-        sums.plain.plain(*p).is_some_and(|extent| extent - least.value <= 2.0 * least.standard_uncertainty)
-    };
+    let near =
+        |p: &Place| sums.plain.plain(*p).is_some_and(|extent| extent - least.value <= 2.0 * least.standard_uncertainty);
     let extents = program.operands(place);
     (0..extents.len()).filter(|k| *k != limits && near(&extents[*k])).collect()
 }

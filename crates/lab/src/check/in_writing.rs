@@ -4,12 +4,17 @@ use super::at_readings::swaps;
 use super::reach::{Candidate, Made, at};
 use measure::rounding::{Ties, decimal_of, to_figures, to_place};
 use measure::{Decimal, Dimension, Unit};
-use practical::ResultSpec;
+use practical::{Practical, ResultSpec};
 use practical::slip::Slip;
 use sheet::{Act, Otherwise, Place, Program, Work};
 
 /// What could have been written instead of `value`, in base units, by somebody who writes down to the place of `typed`.
-pub(super) fn written(result: &ResultSpec, value: f64, typed: Decimal, unit: &Unit) -> Vec<Candidate> {
+pub(super) fn written(
+    (practical, result): (&Practical, &ResultSpec),
+    value: f64,
+    typed: Decimal,
+    unit: &Unit,
+) -> Vec<Candidate> {
     let mut found = Vec::new();
     let mut add = |slip, share, made: f64| {
         found.push(Candidate {
@@ -31,6 +36,12 @@ pub(super) fn written(result: &ResultSpec, value: f64, typed: Decimal, unit: &Un
         add(Slip::PercentForFraction, 1.0, value / 100.0);
     }
     add(Slip::MinusSign, 1.0, -value);
+    if practical.is_part_of_a_whole(&result.name) {
+        add(Slip::Complement, 1.0, 1.0 - value);
+        if value > 1.0 {
+            add(Slip::Capped, 1.0, 1.0);
+        }
+    }
     let in_unit = decimal_of(unit.from_base(value));
     if let Some(exact) = in_unit {
         let rounded = to_place(exact, typed.last_place(), Ties::HalfUp);

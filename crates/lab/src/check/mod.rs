@@ -10,6 +10,7 @@
 
 mod at_leaves;
 mod at_nodes;
+mod at_parts;
 mod at_readings;
 mod diagnosis;
 mod formulas;

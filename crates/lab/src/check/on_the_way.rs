@@ -92,7 +92,8 @@ impl Sums<'_> {
     /// Every way to go on from some of the earlier answers, those with one answer put in first; at most all of them in the
     /// likeliest way where there are too many.
     pub fn ways_on(&self) -> Vec<Chosen<'_>> {
-        let count = self.earlier.iter().try_fold(1usize, |n, e| n.checked_mul(e.ways.len() + 1).filter(|n| *n <= MOST_WAYS));
+        let count =
+            self.earlier.iter().try_fold(1usize, |n, e| n.checked_mul(e.ways.len() + 1).filter(|n| *n <= MOST_WAYS));
         let Some(count) = count else {
             return vec![self.earlier.iter().filter_map(|e| Some((e.result.as_str(), e.ways.first()?))).collect()];
         };

@@ -8,10 +8,10 @@ use super::reach::{Made, Reach};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use crate::bench::{Answer, Said, UnitGiven};
 use crate::evaluated::Evaluated;
+use chem::Formula;
 use measure::{Decimal, Unit};
 use practical::ResultSpec;
 use practical::slip::{Level, Slip};
-use chem::Formula;
 use sheet::{Act, Change, Leaf, Otherwise, Outcome, Precision, Substitute, Value, Work};
 use std::collections::BTreeMap;
 
@@ -210,7 +210,10 @@ impl Sums<'_> {
         let Some(Outcome::Value(expected)) = self.evaluation.outcome(result) else { return None };
         let theirs = self.plain.plain(program.place_of(earlier)?).filter(|v| *v != 0.0)?;
         let mut otherwise = self.plain.clone();
-        let read = program.places(earlier, &[]).into_iter().filter(|p| matches!(program.work(*p), Work::Leaf(Leaf::Reading(_) | Leaf::Trial(..))));
+        let read = program
+            .places(earlier, &[])
+            .into_iter()
+            .filter(|p| matches!(program.work(*p), Work::Leaf(Leaf::Reading(_) | Leaf::Trial(..))));
         let mut proportion: Option<f64> = None;
         for place in read {
             let change = [Change { place, act: Act::Times(NUDGE) }];
@@ -236,7 +239,8 @@ impl Sums<'_> {
             let some = self.earlier.iter().filter(|e| wanted(e));
             some.filter_map(|e| Some((e.result.as_str(), e.ways.first()?))).collect()
         };
-        let cuts: Vec<&str> = self.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect();
+        let cuts: Vec<&str> =
+            self.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect();
         // With its own earlier answers as written, with the wrong ones only; or from the readings alone.
         let ((as_written, chosen), (wrong_only, _)) = (self.with(&all(&|_| true)), self.with(&all(&|e| !e.is_right())));
         let mut starts = vec![Otherwise::new(program, &as_written)];

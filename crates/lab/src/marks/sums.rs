@@ -58,7 +58,7 @@ pub fn awarded(practical: &Practical, verdicts: &BTreeMap<String, Verdict>) -> B
         let most = result.marks;
         let good = matches!(verdict.value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. });
         let lost_before = verdict.diagnosis.named.first().is_some_and(|e| e.again.is_some());
-        let known = verdict.diagnosis.named.len() == 1 || matches!(verdict.value, ValueVerdict::NotReduced { .. });
+        let known = !verdict.diagnosis.named.is_empty() || matches!(verdict.value, ValueVerdict::NotReduced { .. });
         let counts = good || lost_before;
         let unit_wrong = verdict.unit != UnitVerdict::Right;
         let digits_wrong = matches!(verdict.digits, DigitsVerdict::TooMany { .. } | DigitsVerdict::TooFew { .. });

@@ -5362,6 +5362,8 @@ export interface components {
         NumberAnswer: {
             /** @description Whether zeros at the end leave the figures open. */
             ambiguous: boolean;
+            /** @description Whether it was called approximate. */
+            approximate?: boolean;
             /**
              * Format: int32
              * @description Digits after the point.
@@ -5386,6 +5388,7 @@ export interface components {
              * @description Power of ten of the last digit.
              */
             last_place: number;
+            unit?: components["schemas"]["UnitTyped"] | null;
             /**
              * Format: double
              * @description Unrounded.
@@ -5398,6 +5401,13 @@ export interface components {
             ask: "read";
             /** @description As typed. */
             text: string;
+        } | {
+            /** @enum {string} */
+            ask: "written";
+            /** @description As typed, perhaps with its unit, or called approximate. */
+            text: string;
+            /** @description The unit that the field asks for. */
+            unit?: string | null;
         } | {
             /** @enum {string} */
             ask: "round";
@@ -7972,6 +7982,28 @@ export interface components {
             /** @description Name of the material. */
             material: string;
         };
+        /** @description A unit typed beside a number. */
+        UnitTyped: {
+            /** @enum {string} */
+            kind: "fits";
+            /** @description As typed. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The number in the unit that is asked for; in its own where none is.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            kind: "of-something-else";
+            /** @description As typed. */
+            unit: string;
+        } | {
+            /** @enum {string} */
+            kind: "unknown";
+            /** @description What is wrong with it. */
+            why: string;
+        };
         /** @description The judgement on a unit. */
         UnitVerdict: {
             /** @enum {string} */
@@ -7979,6 +8011,11 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "missing";
+        } | {
+            /** @enum {string} */
+            kind: "unknown";
+            /** @description As typed. */
+            typed: string;
         } | {
             /** @description The unit in which the number would stand. */
             fits: string;

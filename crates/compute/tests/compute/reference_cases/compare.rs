@@ -31,7 +31,9 @@ pub fn differences(expected: &Value, got: &Value, tolerance: &Value) -> Vec<Stri
     if expected["reading"] != "value" && expected["reading"].is_string() {
         let taken = got["reading"] == "value" && !allows("may_take");
         let mut out = if taken { vec![format!("taken as {got}")] } else { Vec::new() };
-        if expected["unit_is"].is_string() && (&expected["unit_is"], &expected["value"]) != (&got["unit_is"], &got["value"]) {
+        if expected["unit_is"].is_string()
+            && (&expected["unit_is"], &expected["value"]) != (&got["unit_is"], &got["value"])
+        {
             out.push(format!("expected the number with an unknown unit, got {got}"));
         }
         return out;

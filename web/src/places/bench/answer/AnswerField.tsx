@@ -1,9 +1,10 @@
 import { Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { Asked } from '@/api'
-import { numberOf, setUnit, type StateKind } from '@/ui'
+import { setUnit, written, type StateKind } from '@/ui'
 import { KeptLine, OpenLine } from '../outbox/KeptLine'
 import { NumberPad } from '../reading/NumberPad'
+import { CommaAsked } from '../reading/ReadingHelp'
 import type { Filled } from '../standing'
 import { useDraft } from '../useDraft'
 
@@ -65,11 +66,14 @@ export function AnswerPad(props: PadProps) {
 function NumberAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps) {
   const [text, setText] = useDraft(draftKey)
   const [unit, setUnitChosen] = useState<string | null>(null)
-  const isNumber = numberOf(text) !== undefined
+  const got = written(text)
+  const isNumber = got.kind === 'number'
+  // A unit typed with the number is the unit of the answer.
+  const beside = isNumber && got.unit !== '' ? got.unit : unit
   return (
     <NumberPad
       label={asked.label}
-      unit={unit === null ? 'no unit yet' : setUnit(unit)}
+      unit={beside === null ? 'no unit yet' : setUnit(beside)}
       text={text}
       choices={
         <RadioGroup
@@ -89,15 +93,16 @@ function NumberAnswer({ asked, standing, draftKey, onLeave, onEnter }: PadProps)
       }
       extra={
         <>
-          {text.trim() !== '' && !isNumber && (
+          {got.kind === 'asked' && <CommaAsked of={got} />}
+          {text.trim() !== '' && got.kind === 'none' && (
             <p className="text-magenta">This is no number yet: digits, one point or comma.</p>
           )}
-          {isNumber && unit === null && <p className="text-slate">In which unit?</p>}
+          {isNumber && beside === null && <p className="text-slate">In which unit?</p>}
           <Leave standing={standing} onLeave={onLeave} />
         </>
       }
       keep="Send"
-      canKeep={isNumber && unit !== null}
+      canKeep={isNumber && beside !== null}
       onText={setText}
       onKeep={() => {
         onEnter(text.trim(), unit ?? '')

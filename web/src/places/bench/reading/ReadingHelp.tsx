@@ -30,6 +30,15 @@ export function Known({
   )
 }
 
+/** A comma that may part thousands or decimals: asked back, with what was typed kept. */
+export function CommaAsked({ of }: { of: { thousands: string; decimal: string } }) {
+  return (
+    <p className="text-magenta">
+      Is this {of.thousands}, or {of.decimal}? Leave the comma out, or type a point.
+    </p>
+  )
+}
+
 /** Drops are counted while they fall, by a hand that holds a pipette. */
 export function OneDrop({ text, onText }: { text: string; onText: (text: string) => void }) {
   return (
@@ -76,6 +85,8 @@ export function Looked({ typed }: { typed: Typed }) {
           <StateMark kind="wrong" word="no number" /> This is no number yet: digits, one point or comma.
         </p>
       )
+    case 'asked':
+      return <CommaAsked of={typed} />
     case 'number':
       return typed.findings.map((f) => (
         <p key={f.kind} className="text-amber-text">

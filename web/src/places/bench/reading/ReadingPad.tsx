@@ -46,6 +46,7 @@ export function ReadingPad({
   const scale = scaleOf(spec, choices, on)
   const typed = looked(text, scale)
   const value = typed.kind === 'number' ? typed.value : undefined
+  const number = typed.kind === 'number' ? typed.number : text.trim()
   const replacing = { standing, weighsAgain, time, reason }
   const balance = spec.instrument_kind === 'balance'
   const counted = spec.instrument_kind === 'dropping-pipette' && spec.decimals === 0
@@ -89,7 +90,7 @@ export function ReadingPad({
           <NotEnough
             can={spec.weighed_out && typed.kind === 'number' && !standing}
             onMore={() => {
-              setSteps([...steps, text.trim()])
+              setSteps([...steps, number])
               setText('')
             }}
           />
@@ -113,7 +114,7 @@ export function ReadingPad({
       canKeep={typed.kind === 'number' && mayReplace(replacing)}
       onText={setText}
       onKeep={() => {
-        onEnter(takenHere(text, on, stepsBefore(replacing, steps), flags), correctionOf(replacing))
+        onEnter(takenHere(number, on, stepsBefore(replacing, steps), flags), correctionOf(replacing))
         setText('')
         setReason('')
       }}
