@@ -67,6 +67,8 @@ pub enum Act {
     Inverse,
     /// So many times the second operand over the first.
     SecondOverFirst(f64),
+    /// So many times one operand times the other.
+    ProductTimes(f64),
     /// One of the extents, counted from 0.
     Extent(usize),
     /// The mean of these trials, counted from 0 with the rough ones.
@@ -199,6 +201,12 @@ impl<'p> Otherwise<'p> {
         self.plain[place.first]
     }
 
+    /// The two operands of a product or a quotient, without a change.
+    fn operands_of(&self, node: usize) -> Option<[f64; 2]> {
+        let [first, second] = two(&self.program.nodes[node])?;
+        Some([self.plain[first]?, self.plain[second]?])
+    }
+
     /// What a definition comes to with `changes`, in base units; none where there is no number (yet).
     pub fn value(&mut self, definition: &str, changes: &[Change]) -> Option<f64> {
         let root = self.program.definition(definition).filter(|d| d.repeats.is_none())?.root;
@@ -215,10 +223,12 @@ impl<'p> Otherwise<'p> {
                     Act::Number(x) => numbers.push((i, *x)),
                     Act::Times(x) => numbers.push((i, x * self.plain[i]?)),
                     Act::SecondOverFirst(times) => {
-                        let (Some([above, below]), false) = (two(&self.program.nodes[i]), self.plain[i].is_none()) else {
-                            return None;
-                        };
-                        numbers.push((i, times * self.plain[below]? / self.plain[above]?));
+                        let [first, second] = self.operands_of(i)?;
+                        numbers.push((i, times * second / first));
+                    }
+                    Act::ProductTimes(times) => {
+                        let [first, second] = self.operands_of(i)?;
+                        numbers.push((i, times * first * second));
                     }
                     act => nodes.push((i, done(self.program, i, act)?)),
                 }

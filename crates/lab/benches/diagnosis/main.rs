@@ -8,6 +8,7 @@ mod hand;
 use hand::{Hand, Sheet, Sums, checked, last_only};
 use lab::check::{Stands, ValueVerdict, Verdict};
 use practical::Practical;
+use practical::slip::Slip;
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use std::collections::{BTreeMap, BTreeSet};
@@ -57,10 +58,19 @@ fn good(v: &Verdict) -> bool {
     matches!(v.value, ValueVerdict::Right | ValueVerdict::CarriedForward { .. })
 }
 
+fn code(slip: Slip) -> String {
+    serde_json::to_value(slip).unwrap().as_str().unwrap().to_owned()
+}
+
 /// The first slip named, by its code.
 fn first(v: &Verdict) -> Option<String> {
-    let slip = v.diagnosis.named.first()?.slip;
-    serde_json::to_value(slip).unwrap().as_str().map(str::to_owned)
+    v.diagnosis.named.first().map(|e| code(e.slip))
+}
+
+/// What was told, or what came near it.
+fn told(v: &Verdict) -> String {
+    let near = || v.diagnosis.near.iter().map(|e| format!(" {} {:.2}", code(e.slip), e.chance)).collect::<String>();
+    first(v).unwrap_or_else(|| format!("nothing; near{}", near()))
 }
 
 fn main() {
@@ -148,11 +158,14 @@ fn singles(counted: &mut Counted, sheet: &Sheet, practical: &Practical, sums: &S
     for slip in sheet.slips.iter().filter(|s| sums.has(s)) {
         let lines = sums.worked(taken, &[slip], hand);
         let Some(own) = lines.iter().find(|l| l.result == slip.at) else { continue };
-        // Another slip that writes down the same number cannot be told from it, nor can nothing at all.
-        let shared = sheet.slips.iter().any(|other| {
+        // Another slip that writes down the same number cannot be told from it, nor can nothing at all. One that would have
+        // shown before can, where there are answers before.
+        let same = |other: &hand::Slip| {
             let same = |l: &hand::Line| l.result == slip.at && l.text() == own.text();
             other.code != slip.code && sums.has(other) && sums.worked(taken, &[other], hand).iter().any(same)
-        });
+        };
+        let shared = sheet.slips.iter().any(|other| other.at == slip.at && same(other));
+        let shared_alone = sheet.slips.iter().any(same);
         let unchanged = plain.iter().any(|l| l.result == slip.at && l.text() == own.text());
         let verdicts = judged(counted, practical, taken, &lines);
         if shared || unchanged || good(&verdicts[&slip.at]) {
@@ -164,16 +177,15 @@ fn singles(counted: &mut Counted, sheet: &Sheet, practical: &Practical, sums: &S
         let kind = counted.kinds.entry(slip.code.clone()).or_default();
         kind.0.add(is(&found));
         kind.1.insert(sheet.name.clone());
-        let told = |f: Option<String>| f.unwrap_or_else(|| "nothing".into());
         if !is(&found) {
-            *counted.missed.entry(format!("{} at {}: {}", slip.code, slip.at, told(found))).or_default() += 1;
+            *counted.missed.entry(format!("{} at {}: {}", slip.code, slip.at, told(&verdicts[&slip.at]))).or_default() += 1;
         }
         let alone = judged(counted, practical, taken, &last_only(&lines, &slip.at));
-        if !good(&alone[&slip.at]) {
+        if !good(&alone[&slip.at]) && !shared_alone {
             let found = first(&alone[&slip.at]);
             counted.rates[ALONE].add(is(&found));
             if !is(&found) {
-                *counted.missed.entry(format!("alone {} at {}: {}", slip.code, slip.at, told(found))).or_default() += 1;
+                *counted.missed.entry(format!("alone {} at {}: {}", slip.code, slip.at, told(&alone[&slip.at]))).or_default() += 1;
             }
         }
         // What follows: right with what stands before it, or the same slip once more.
@@ -224,12 +236,12 @@ fn of_no_slip(counted: &mut Counted, practical: &Practical, sums: &Sums, taken: 
             let v = &judged(counted, practical, taken, own)[&lines[i].result];
             if !good(v) {
                 counted.rates[column].add(!v.diagnosis.named.is_empty());
-                if let Some(found) = first(v).filter(|_| column == OUTSIDE) {
-                    *counted.missed.entry(format!("blamed at {} for {factor:.3}: {found}", lines[i].result)).or_default() += 1;
+                if let Some(found) = first(v) {
+                    *counted.missed.entry(format!("blamed {found}{}", if alone { " alone" } else { "" })).or_default() += 1;
                 }
             }
         };
-        for factor in [0.83, 1.17, 1.43, std::f64::consts::PI, 0.37] {
+        for factor in [0.83, 1.17, 1.43, std::f64::consts::PI, 0.41] {
             blamed(counted, factor, false, OUTSIDE);
         }
         for _ in 0..20 {

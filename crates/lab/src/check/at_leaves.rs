@@ -299,35 +299,66 @@ pub(super) fn parted(formula: &Formula) -> Option<(Formula, f64)> {
     Some((Formula::parse(&dry.join("·")).ok()?, wet))
 }
 
-/// A formula whose brackets were not seen: the number behind them counts the last atom only, or nothing at all. Of several
-/// brackets each is misread in the same way.
+/// A formula whose brackets were not seen: the number behind them counts the last atom only, or nothing at all; in every pair
+/// of brackets, or in one of several.
 fn without_brackets(typed: &str) -> Vec<(String, f64)> {
-    let digit = |c: char| c.is_ascii_digit() || ('₀'..='₉').contains(&c);
-    let plain = |c: char| c.to_digit(10).or_else(|| (c as u32).checked_sub('₀' as u32).filter(|d| *d < 10)).unwrap_or(0);
-    let characters: Vec<char> = typed.chars().collect();
-    let (mut last_atom, mut nothing, mut counted) = (String::new(), String::new(), false);
-    let mut i = 0;
-    while let Some(c) = characters.get(i).copied() {
-        i += 1;
+    let counted = typed.match_indices([')', ']']).filter(|(at, _)| number_at(typed, at + 1).0 > 1).count();
+    let mut found = Vec::new();
+    for which in (0..counted).map(Some).filter(|_| counted > 1).chain((counted > 0).then_some(None)) {
+        found.push((misread(typed, which, true), 1.0));
+        found.push((misread(typed, which, false), 0.7));
+    }
+    found
+}
+
+/// The formula without one of its pairs of brackets that have a number (all where none is said), that number counting the last
+/// atom alone, or nothing.
+fn misread(typed: &str, which: Option<usize>, last_atom: bool) -> String {
+    let (mut out, mut rest, mut opened, mut seen) = (String::new(), typed, Vec::new(), 0);
+    while let Some(c) = rest.chars().next() {
+        rest = &rest[c.len_utf8()..];
         match c {
-            '(' | '[' => {}
+            '(' | '[' => {
+                opened.push(out.len());
+                out.push(c);
+            }
             ')' | ']' => {
-                let number: u32 = characters[i..].iter().take_while(|c| digit(**c)).fold(0, |n, c| 10 * n + plain(*c));
-                i += characters[i..].iter().take_while(|c| digit(**c)).count();
-                if number > 1 {
-                    counted = true;
-                    let own: u32 = last_atom.chars().rev().take_while(|c| digit(*c)).collect::<Vec<_>>().iter().rev().fold(0, |n, c| 10 * n + plain(*c));
-                    last_atom.truncate(last_atom.trim_end_matches(digit).len());
-                    last_atom.push_str(&(own.max(1) * number).to_string());
+                let (number, length) = number_at(rest, 0);
+                let open = opened.pop();
+                let is_misread = number > 1 && which.is_none_or(|w| w == seen);
+                seen += usize::from(number > 1);
+                let (Some(open), true) = (open, is_misread) else {
+                    out.push(c);
+                    continue;
+                };
+                out.remove(open);
+                rest = &rest[length..];
+                if last_atom {
+                    let own_at = out.trim_end_matches(is_digit).len();
+                    let own = number_at(&out, own_at).0.max(1);
+                    out.truncate(own_at);
+                    out.push_str(&(own * number).to_string());
                 }
             }
-            c => {
-                last_atom.push(c);
-                nothing.push(c);
-            }
+            c => out.push(c),
         }
     }
-    if counted { vec![(last_atom, 1.0), (nothing, 0.7)] } else { Vec::new() }
+    out
+}
+
+fn is_digit(c: char) -> bool {
+    c.is_ascii_digit() || ('₀'..='₉').contains(&c)
+}
+
+/// The whole number at a place of a formula, and how many bytes it takes.
+fn number_at(typed: &str, at: usize) -> (u32, usize) {
+    let digits: &str = &typed[at..];
+    let length = digits.find(|c| !is_digit(c)).unwrap_or(digits.len());
+    let value = digits[..length].chars().fold(0u32, |n, c| {
+        let digit = c.to_digit(10).unwrap_or_else(|| (c as u32).saturating_sub('₀' as u32));
+        n.saturating_mul(10).saturating_add(digit)
+    });
+    (value, length)
 }
 
 fn molar(value: f64, of: &str) -> String {

@@ -174,6 +174,9 @@ impl Reach<'_> {
             let multiplied = if of_an_amount { Slip::QuotientForProduct } else { Slip::MultipliedForDivided };
             self.add(Slip::DivisionInverted, owner, 1.0, vec![at(place, Act::Reversed)]);
             self.add(multiplied, owner, 1.0, vec![at(place, Act::Inverse)]);
+            if self.is_concentration(place) {
+                self.add(multiplied, owner, 1.0, vec![at(place, Act::ProductTimes(1.0 / IN_MILLILITRES))]);
+            }
             self.as_asked(place, multiplied);
         }
         // A mass over a molar mass is an amount; in a sum that is no amount it may be anything.
@@ -184,6 +187,13 @@ impl Reach<'_> {
         if let ([above, _], Some(Work::Leaf(Leaf::MolarMass(_)))) = (&operands[..], below) {
             self.other_mass_here(place, *above, owner);
         }
+    }
+
+    /// Whether a place is an amount over a volume.
+    fn is_concentration(&self, place: Place) -> bool {
+        let operands = self.program().operands(place);
+        let [above, below] = operands[..] else { return false };
+        self.measures(below) == Some(Dimension::VOLUME) && self.measures(above) == Some(Dimension::AMOUNT)
     }
 
     /// A result upside down is of no unit that was asked for; the number of the calculator is then written beside that one:
@@ -251,7 +261,7 @@ impl Reach<'_> {
         let trials: Vec<Place> = self.program().trials(all).collect();
         let there: Vec<usize> = (0..trials.len()).filter(|t| self.number(trials[*t]).is_some()).collect();
         match gathered {
-            Gathered::Other => return,
+            Gathered::Other => return self.another_trial(place, all, &trials, &there),
             Gathered::Sum => return self.portions(place, all, &trials, &there),
             Gathered::Mean | Gathered::ConcordantMean => {}
         }
@@ -392,7 +402,7 @@ impl Reach<'_> {
     fn swapped_volumes(&mut self, titre: &str, other: &str) {
         let program = self.program();
         let other_place = program.place_of(other).or_else(|| program.place_of_leaf(&Leaf::Reading(other.to_owned())));
-        let Some(other_place) = other_place.filter(|p| self.places.contains(p) && p.count() == 1) else { return };
+        let Some(other_place) = other_place.filter(|p| p.count() == 1) else { return };
         let mean = self.practical.roles.named(SheetRole::MeanTitre, titre).and_then(|mean| self.definition(mean));
         let mean = mean.or_else(|| self.definition(titre).filter(|p| p.count() == 1));
         let (Some(mean), Some(a)) = (mean, self.number(other_place)) else { return };
@@ -402,7 +412,9 @@ impl Reach<'_> {
             .or_else(|| self.practical.readings.iter().find(|r| r.symbol == other).map(|r| r.unit.dimension()))
             == Some(Dimension::VOLUME);
         if let Some(b) = self.number(mean).filter(|_| other_is_volume) {
-            let changes = vec![at(other_place, Act::Number(b)), at(mean, Act::Number(a))];
+            let mut changes = vec![at(other_place, Act::Number(b)), at(mean, Act::Number(a))];
+            // Before it comes to the aliquot the slip shows in the titre alone.
+            changes.retain(|c| self.places.contains(&c.place));
             self.add(Slip::VolumesSwapped, other, 1.0, changes);
         }
     }

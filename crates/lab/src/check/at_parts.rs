@@ -12,7 +12,7 @@ const IN_PORTIONS: [Dimension; 3] = [Dimension::MASS, Dimension::VOLUME, Dimensi
 
 impl Reach<'_> {
     /// What a place measures, where it is the value of a definition or a reading.
-    fn measures(&self, place: Place) -> Option<Dimension> {
+    pub(super) fn measures(&self, place: Place) -> Option<Dimension> {
         let defined = self.program().defines(place).and_then(|n| self.program().definition(n));
         let read = || match self.work(place) {
             Work::Leaf(Leaf::Reading(s) | Leaf::Trial(s, _)) => self.practical.reading(s).map(|r| r.unit.dimension()),
@@ -48,6 +48,17 @@ impl Reach<'_> {
             let Some(one) = self.number(trials[*t]) else { continue };
             let change = vec![at(place, Act::Number(sum - one))];
             self.add(Slip::PortionForgotten, trial_name(&of, *t), 1.0, change);
+        }
+    }
+
+    /// Of trials of which one counts (the last of several heatings), another one.
+    pub(super) fn another_trial(&mut self, place: Place, all: Place, trials: &[Place], there: &[usize]) {
+        let Some(counts) = self.number(place) else { return };
+        let of = self.program().defines(all).unwrap_or_default().to_owned();
+        for t in there {
+            let Some(one) = self.number(trials[*t]).filter(|x| *x != counts) else { continue };
+            let change = vec![at(place, Act::Number(one))];
+            self.add(Slip::WrongTrial, trial_name(&of, *t), 1.0, change);
         }
     }
 

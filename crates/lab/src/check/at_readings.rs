@@ -2,11 +2,12 @@
 
 use super::reach::{At, Reach, at};
 use measure::{Decimal, Dimension, InstrumentKind, Unit};
-use practical::Reading;
+use practical::file::Weighing;
+use practical::{Material, Reading, Stated};
 use practical::slip::Slip;
 use sheet::Act;
 
-impl Reach<'_> {
+impl<'a> Reach<'a> {
     pub(super) fn at_readings(&mut self) {
         let symbols: Vec<String> = self.practical.readings.iter().map(|r| r.symbol.clone()).collect();
         for symbol in symbols {
@@ -38,7 +39,8 @@ impl Reach<'_> {
         for swapped in swaps(typed) {
             let words = (right(), with_unit(swapped, unit));
             let act = Act::Number(unit.to_base(swapped.to_f64()));
-            self.exchange(Slip::DigitsSwapped, slot, 1.0, words, at(place, act));
+            // What was recorded is seldom typed anew.
+            self.exchange(Slip::DigitsSwapped, slot, 0.15, words, at(place, act));
         }
         for places in [-2, -1, 1, 2] {
             let moved = typed.shifted(places);
@@ -60,10 +62,8 @@ impl Reach<'_> {
     /// The amounts that the instructions name in the place of what was weighed or measured off, in every trial.
     fn planned(&mut self) {
         for material in &self.practical.materials {
-            let Some(stated) = &material.planned else { continue };
-            let measured = self.practical.readings.iter().find(|r| r.of.as_ref() == Some(&material.symbol));
-            let name = measured.map(|r| r.symbol.as_str()).or_else(|| self.practical.measured_by(&material.symbol));
-            let Some(name) = name else { continue };
+            let Some(stated) = self.intended(material) else { continue };
+            let Some(name) = self.taken_as(material) else { continue };
             let places = self.definition(name).map_or_else(|| self.reading_places(name), |p| vec![p]);
             let value = stated.base();
             let dimension = stated.amount.unit.dimension();
@@ -79,6 +79,28 @@ impl Reach<'_> {
                 self.add(Slip::TargetForActual, name, 1.0, changes);
             }
         }
+    }
+
+    /// The amount that the instructions name: of the material, or of the one step that adds it.
+    fn intended(&self, material: &Material) -> Option<Stated> {
+        let added = || {
+            let mut amounts = self.practical.steps.iter().flat_map(|s| &s.adds).filter(|a| a.material == material.symbol);
+            let only = Stated::parse(amounts.next()?.amount.as_deref()?).ok()?;
+            amounts.next().is_none().then_some(only)
+        };
+        material.planned.clone().or_else(added)
+    }
+
+    /// The reading or the weighing that says how much of a material was taken; of a gross reading, what is weighed by it.
+    fn taken_as(&self, material: &Material) -> Option<&'a str> {
+        let gross = |r: &Reading| self.practical.containers.contains_key(&r.symbol);
+        let weighed_by = |r: &Reading| {
+            let by = self.practical.file.weighings.iter().find(|w| w.readings().contains(&r.symbol.as_str()));
+            by.map(Weighing::name)
+        };
+        let read = self.practical.readings.iter().find(|r| r.of.as_ref() == Some(&material.symbol));
+        let read = read.and_then(|r| if gross(r) { weighed_by(r) } else { Some(r.symbol.as_str()) });
+        read.or_else(|| self.practical.measured_by(&material.symbol))
     }
 
     /// The volume of another vessel: of the flask for the aliquot, of the aliquot for the flask.

@@ -26,7 +26,7 @@ use std::collections::BTreeMap;
 /// Part of all wrong answers that one slip of the catalogue explains; the others are "some other number".
 const EXPLAINED: f64 = 0.6;
 /// Share of the weight that an explanation needs to be named.
-const NAMED: f64 = 0.9;
+const NAMED: f64 = 0.8;
 /// Share of the weight from which it is shown to the instructor.
 const NEAR: f64 = 0.3;
 /// Part of the other numbers that have the other sign.
@@ -127,7 +127,7 @@ pub(super) fn diagnose(
         let reach = Reach::all(sums.practical, result, sums.readings, first, &way.cuts);
         let places = sums.practical.program.places(&result.name, &way.cuts);
         let mut candidates = reach;
-        candidates.extend(rounded_early(&sums.practical.program, first, &places, &result.name));
+        candidates.extend(rounded_early(sums.practical, first, &places, &result.name));
         if let Some(value) = sums.practical.program.place_of(&result.name).and_then(|p| first.plain(p)) {
             candidates.extend(written((sums.practical, result), value, typed, unit));
         }

@@ -6,7 +6,7 @@ use measure::rounding::{Ties, decimal_of, to_figures, to_place};
 use measure::{Decimal, Dimension, Unit};
 use practical::{Practical, ResultSpec};
 use practical::slip::Slip;
-use sheet::{Act, Otherwise, Place, Program, Work};
+use sheet::{Act, Otherwise, Place, Work};
 
 /// What could have been written instead of `value`, in base units, by somebody who writes down to the place of `typed`.
 pub(super) fn written(
@@ -46,7 +46,7 @@ pub(super) fn written(
     if let Some(exact) = in_unit {
         let rounded = to_place(exact, typed.last_place(), Ties::HalfUp);
         for swapped in swaps(rounded) {
-            add(Slip::DigitsSwapped, 1.0, unit.to_base(swapped.to_f64()));
+            add(Slip::DigitsSwapped, 0.15, unit.to_base(swapped.to_f64()));
         }
         let down = to_place(exact, typed.last_place(), Ties::HalfEven);
         let cut = if down.to_f64().abs() > exact.to_f64().abs() {
@@ -61,16 +61,18 @@ pub(super) fn written(
 
 /// Values on the way rounded to one or two figures, in the unit in which they are shown.
 pub(super) fn rounded_early(
-    program: &Program,
+    practical: &Practical,
     plain: &Otherwise<'_>,
     places: &[Place],
     result: &str,
 ) -> Vec<Candidate> {
+    let program = &practical.program;
+    let weighed = |name: &str| practical.file.weighings.iter().any(|w| w.name() == name);
     let mut found = Vec::new();
     for place in places.iter().filter(|p| p.count() == 1) {
         let Some(definition) = program.defines(*place).and_then(|n| program.definition(n)) else { continue };
         // What was only read is written down as it is.
-        let computed = !matches!(program.work(*place), Work::Leaf(_));
+        let computed = !matches!(program.work(*place), Work::Leaf(_)) && !weighed(&definition.name);
         let Some(value) = plain.plain(*place).filter(|_| definition.name != result && computed) else { continue };
         let Some(exact) = decimal_of(definition.unit.from_base(value)) else { continue };
         for figures in [1, 2] {

@@ -162,7 +162,12 @@ impl<'a> Reach<'a> {
         let defined = program.definitions().iter().filter(|d| d.dimension == Dimension::MASS && d.repeats.is_none());
         let sums = defined.map(|d| d.name.clone());
         let plain = self.practical.readings.iter().filter(|r| r.unit.dimension() == Dimension::MASS);
-        let plain = plain.filter(|r| r.repeats.is_none() && r.of.is_some()).map(|r| r.symbol.clone());
+        // What is weighed against something else is no mass of its own.
+        let against = |r: &practical::Reading| {
+            self.practical.differences.iter().any(|(more, less)| *more == r.symbol || *less == r.symbol)
+                || self.practical.containers.values().flatten().any(|c| *c == r.symbol)
+        };
+        let plain = plain.filter(|r| r.repeats.is_none() && (r.of.is_some() || !against(r))).map(|r| r.symbol.clone());
         let mut names: Vec<String> = weighed.chain(sums).chain(plain).collect();
         names.sort();
         names.dedup();

@@ -395,7 +395,7 @@ const SLIPS: &[Row<'_>] = &[
     ("vinegar", &[], "c_vinegar", "0.08437", "mol/L", "dilution-ignored"),
     ("vinegar", &[], "c_vinegar", "1.185", "mol/L", "volumes-swapped"),
     ("vinegar", &[], "c_vinegar", "0.8470", "mol/L", "rough-included"),
-    ("vinegar", &[("c_vinegar", "0.8437", "mol/L")], "rho_vinegar", "0.01405", "g/L", "multiplied-for-divided"),
+    ("vinegar", &[("c_vinegar", "0.8437", "mol/L")], "rho_vinegar", "0.01405", "g/L", "quotient-for-product"),
     ("vinegar", &[("c_vinegar", "0.8437", "mol/L")], "rho_vinegar", "0.05067", "g/L", "unit-thousand"),
     (
         "vinegar",
@@ -469,7 +469,22 @@ const SLIPS: &[Row<'_>] = &[
     ("acid-base-separation", &[], "mass_fraction", "97.11", "%", "wrong-mass"),
     ("copper-and-silver", &[("silver_per_copper", "1.94", "1")], "percent_yield", "29.26", "%", "wrong-mass"),
     ("chloride-by-silver", &[], "n_brine", "1127", "mmol", "unit-thousand"),
-    ("double-salt", &[], "n_iron", "1927", "mmol", "multiplied-for-divided"),
+    ("double-salt", &[], "n_iron", "1927", "mmol", "quotient-for-product"),
+    // c/V in millilitres; V/c; M/c.
+    ("strontium-sulfate", &[], "n_sulfate", "0.01000", "mmol", "quotient-for-product"),
+    ("strontium-sulfate", &[], "n_sulfate", "100.0", "mmol", "quotient-for-product"),
+    ("vinegar", &[("c_vinegar", "0.8437", "mol/L")], "rho_vinegar", "71.18", "g/L", "quotient-for-product"),
+    // One of two crops: 1.358 g or 0.866 g of 3.713 g.
+    ("benzylbenzamide", &[], "percent_yield", "36.57", "%", "portion-forgotten"),
+    ("benzylbenzamide", &[], "percent_yield", "23.32", "%", "portion-forgotten"),
+    ("ethyl-ethanoate", &[], "n_acid", "0.2349", "mol", "density-inverted"),
+    ("sulfate-by-barium", &[], "w_sulfate", "33.08", "%", "complement"),
+    ("sulfate-by-barium", &[], "m_sulfate", "0.06745", "g", "part-for-whole-substance"),
+    ("sulfate-by-barium", &[], "m_sulfate", "0.491", "g", "part-for-whole-substance"),
+    ("strontium-sulfate", &[], "n_strontium", "16.91", "mmol", "part-for-whole-substance"),
+    // (SO4)2 as S and eight O, as one SO4; (NH4)2 as it is.
+    ("double-salt", &[("n_iron", "24.93", "mmol")], "m_theory", "8.975", "g", "bracket-ignored"),
+    ("double-salt", &[("n_iron", "24.93", "mmol")], "m_theory", "7.380", "g", "bracket-ignored"),
     ("double-salt", &[], "n_iron", "40.12", "mmol", "division-inverted"),
     ("strontium-sulfate", &[], "n_strontium", "179.9", "mmol", "division-inverted"),
     ("strontium-sulfate", &[], "n_strontium", "8.069", "mmol", "other-substance"),

@@ -359,7 +359,7 @@ const IODIDE: Sheet = Sheet {
             r(x, "m_flask_zinc") - r(x, "m_flask")
         };
         let mut used = r(x, "m_zinc") - left;
-        if slip("wrong-mass") {
+        if slip("left-for-reacted") {
             used = left;
         }
         let iodine = if slip("target-for-actual") { 2.00 } else { r(x, "m_iodine") };
@@ -395,7 +395,7 @@ const IODIDE: Sheet = Sheet {
     },
     slips: &[
         ("wrong-container", "m_zinc_used"),
-        ("wrong-mass", "m_zinc_used"),
+        ("left-for-reacted", "m_zinc_used"),
         ("atom-for-molecule", "amount_ratio"),
         ("mass-ratio-formula", "amount_ratio"),
         ("division-inverted", "amount_ratio"),
@@ -407,8 +407,8 @@ const IODIDE: Sheet = Sheet {
         ("mass-ratio-formula", "container-kept"),
         ("division-inverted", "yield-inverted"),
         ("atom-for-molecule", "mass-ratio-yield"),
-        ("wrong-mass", "mass-ratio-formula"),
-        ("wrong-mass", "container-kept"),
+        ("left-for-reacted", "mass-ratio-formula"),
+        ("left-for-reacted", "container-kept"),
     ],
 };
 
@@ -438,7 +438,7 @@ const STRONTIUM: Sheet = Sheet {
         let n_strontium = if slip("division-inverted") { salt / taken } else { keep(taken / keep(salt)) };
         let volume = if slip("digits-swapped") { swapped(x, "V_sulfate") } else { r(x, "V_sulfate") };
         let mut n_sulfate = keep(volume / 1000.0 * 0.200);
-        if slip("multiplied-for-divided") {
+        if slip("quotient-for-product") {
             n_sulfate = volume / 1000.0 / 0.200;
         }
         let limits = if slip("wrong-limiting") { n_strontium.max(n_sulfate) } else { n_strontium.min(n_sulfate) };
@@ -469,7 +469,7 @@ const STRONTIUM: Sheet = Sheet {
         ("target-for-actual", "n_strontium"),
         ("division-inverted", "n_strontium"),
         ("digits-swapped", "n_sulfate"),
-        ("multiplied-for-divided", "n_sulfate"),
+        ("quotient-for-product", "n_sulfate"),
         ("wrong-limiting", "m_theory"),
         ("other-substance", "m_theory"),
         ("container-kept", "percent_yield"),
@@ -511,7 +511,7 @@ const ANTACID: Sheet = Sheet {
         };
         let mean = keep((titre(1) + titre(2) + titre(3)) / 3.0);
         let mut left = mean * 0.2000;
-        if slip("multiplied-for-divided") {
+        if slip("quotient-for-product") {
             left = mean / 0.2000;
         }
         let left = keep(left);
@@ -545,7 +545,7 @@ const ANTACID: Sheet = Sheet {
     },
     slips: &[
         ("first-reading-kept", "n_left"),
-        ("multiplied-for-divided", "n_left"),
+        ("quotient-for-product", "n_left"),
         ("back-titration-total", "n_reacted"),
         ("ratio-ignored", "w_antacid"),
         ("ratio-inverted", "w_antacid"),

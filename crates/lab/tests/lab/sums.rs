@@ -320,7 +320,7 @@ fn slips_of_other_methods_are_named_too() {
         ("gypsum-water", gypsum, "x_water", "0.5041", "1", "division-inverted"),
         // 1.596 g over 172.164, the dihydrate's.
         ("gypsum-water", gypsum, "x_water", "2.509", "1", "hydrate-assumed"),
-        ("gypsum-water", gypsum, "m_water", "1.596", "g", "wrong-mass"),
+        ("gypsum-water", gypsum, "m_water", "1.596", "g", "complement"),
         ("vinegar", vinegar, "c_vinegar", "0.08437", "mol/L", "dilution-ignored"),
         ("vinegar", vinegar, "c_vinegar", "0.008437", "mol/L", "dilution-inverted"),
         ("vinegar", vinegar, "c_vinegar", "1.185", "mol/L", "volumes-swapped"),
