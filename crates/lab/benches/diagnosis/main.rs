@@ -70,7 +70,8 @@ fn first(v: &Verdict) -> Option<String> {
 /// What was told, or what came near it.
 fn told(v: &Verdict) -> String {
     let near = || v.diagnosis.near.iter().map(|e| format!(" {} {:.2}", code(e.slip), e.chance)).collect::<String>();
-    first(v).unwrap_or_else(|| format!("nothing; near{}", near()))
+    let at = |e: &lab::check::Explanation| format!("{} ({:?} for {:?})", code(e.slip), e.at.instead, e.at.words());
+    v.diagnosis.named.first().map(at).unwrap_or_else(|| format!("nothing; near{}", near()))
 }
 
 fn main() {
@@ -228,7 +229,7 @@ fn pairs(counted: &mut Counted, sheet: &Sheet, practical: &Practical, sums: &Sum
 /// A sum of no slip, and a number of nothing: with what comes before, and without.
 fn of_no_slip(counted: &mut Counted, practical: &Practical, sums: &Sums, taken: &hand::Taken, rng: &mut ChaCha8Rng) {
     let plain = sums.worked(taken, &[], Hand::CAREFUL);
-    for i in 0..plain.len() {
+    for i in (0..plain.len()).filter(|i| plain[*i].unit != "choice") {
         let blamed = |counted: &mut Counted, factor: f64, alone: bool, column: usize| {
             let mut lines = plain.clone();
             lines[i].value *= factor;

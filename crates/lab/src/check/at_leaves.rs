@@ -2,6 +2,7 @@
 
 use super::reach::{At, Candidate, Made, Reach, at};
 use chem::{Coefficient, DOTS, Equation, Formula};
+use measure::Dimension;
 use measure::rounding::{Ties, decimal_of, to_place};
 use practical::slip::Slip;
 use practical::{Basis, Material, SheetRole, StrengthKind, Supply};
@@ -55,13 +56,54 @@ impl<'a> Reach<'a> {
                     self.other_basis(place, &material.clone(), value);
                     strengths.push((place, material.clone(), value));
                 }
-                Leaf::Reading(_) | Leaf::Trial(..) | Leaf::MassConcentration(_) | Leaf::Number => {}
+                Leaf::Number => self.written_ratio(place, value),
+                Leaf::Reading(_) | Leaf::Trial(..) | Leaf::MassConcentration(_) => {}
             }
         }
         self.coefficients(&coefficients);
         self.exchanged_strengths(&strengths);
         self.standardised();
         self.atomic_numbers();
+    }
+
+    /// A whole number that somebody wrote into an amount by hand, where it is the ratio of two coefficients of a declared
+    /// reaction.
+    fn written_ratio(&mut self, place: Place, value: f64) {
+        let owner = self.owner(place);
+        let of_an_amount = self.program().definition(&owner).is_some_and(|d| d.dimension == Dimension::AMOUNT);
+        let coefficients = |e: &Equation| -> Vec<f64> {
+            let terms = e.reactants.iter().chain(&e.products);
+            terms.map(|t| *t.coefficient.numer() as f64 / *t.coefficient.denom() as f64).collect()
+        };
+        let is_ratio = self.practical.reactions.iter().map(|r| coefficients(&r.equation)).any(|all| {
+            all.iter().any(|a| all.iter().any(|b| (a / b - value).abs() < 1e-9))
+        });
+        // 2 over the molar mass of O2 counts atoms of oxygen.
+        let counts_atoms = self.places.iter().any(|p| match self.work(*p) {
+            Work::Leaf(Leaf::MolarMass(symbol)) if self.owner(*p) == owner => {
+                let formula = self.formula_of(symbol);
+                let atoms = formula.iter().flat_map(|f| f.composition().iter()).map(|(_, n)| n).collect::<Vec<_>>();
+                atoms == [value]
+            }
+            Work::Leaf(_)
+            | Work::Sum
+            | Work::Difference
+            | Work::Product
+            | Work::Quotient
+            | Work::Limiting(_)
+            | Work::Fold(_)
+            | Work::PowerOfTen
+            | Work::Formula
+            | Work::Other => false,
+        });
+        if of_an_amount && counts_atoms {
+            let words = (shown(value), "1".into());
+            self.exchange(Slip::AtomForMolecule, owner.as_str(), 1.0, words, at(place, Act::Number(1.0)));
+        } else if of_an_amount && is_ratio && value != 1.0 {
+            for (slip, made) in [(Slip::RatioIgnored, 1.0), (Slip::RatioInverted, 1.0 / value)] {
+                self.exchange(slip, owner.as_str(), 1.0, (shown(value), shown(made)), at(place, Act::Number(made)));
+            }
+        }
     }
 
     /// Coefficients go together: all left out, or all upside down; or one of them. Whichever reagent limits by the right ones

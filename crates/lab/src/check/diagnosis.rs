@@ -20,7 +20,7 @@ use super::verdict::{Diagnosis, Explanation, Labelled, SlipPlace};
 use measure::{Decimal, Unit};
 use practical::slip::Slip;
 use practical::{Practical, ResultSpec};
-use sheet::{Change, Otherwise};
+use sheet::{Act, Change, Otherwise};
 use std::collections::BTreeMap;
 
 /// Part of all wrong answers that one slip of the catalogue explains; the others are "some other number".
@@ -139,7 +139,8 @@ pub(super) fn diagnose(
                     let before = way.already.iter().filter(|a| changes.iter().all(|c| c.place != a.place));
                     let all: Vec<Change> = before.chain(changes).cloned().collect();
                     let values = way.starts.iter_mut().filter_map(|s| s.value(&result.name, &all));
-                    values.max_by(|a, b| answer.fit(*a).total_cmp(&answer.fit(*b)))
+                    let best = values.max_by(|a, b| answer.fit(*a).total_cmp(&answer.fit(*b)));
+                    best.filter(|v| !is_a_missing_term(&candidate, *v, &mut way.starts, &result.name))
                 }
             };
             let weight = candidate.share * way.weight;
@@ -153,6 +154,25 @@ pub(super) fn diagnose(
     }
     conclude(sums.practical, result, answer, together(weighed))
 }
+
+/// Whether a reading that was made much smaller only fell out of a sum: no moved point shows there, but a missing term.
+fn is_a_missing_term(candidate: &Candidate, value: f64, starts: &mut [Otherwise<'_>], result: &str) -> bool {
+    let Made::On(changes) = &candidate.made else { return false };
+    let ([Change { place, act: Act::Number(moved) }], Slip::DecimalPoint | Slip::UnitThousand) =
+        (&changes[..], candidate.slip)
+    else {
+        return false;
+    };
+    let is_small = |start: &Otherwise<'_>| start.plain(*place).is_some_and(|own| moved.abs() < SMALL * own.abs());
+    let gone = [Change { place: *place, act: Act::Number(0.0) }];
+    starts.iter_mut().filter(|s| is_small(s)).any(|start| {
+        let without = start.value(result, &gone).filter(|w| *w != 0.0);
+        without.is_some_and(|w| (value - w).abs() <= SMALL * w.abs())
+    })
+}
+
+/// What is less than this part of something is lost beside it.
+const SMALL: f64 = 0.02;
 
 /// Turns shares into priors: a slip is as common as it is in however many places it may have happened. On the way and in
 /// writing are two occasions.

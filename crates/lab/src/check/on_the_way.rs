@@ -5,7 +5,7 @@ use measure::Decimal;
 use practical::Practical;
 use practical::slip::Slip;
 use sheet::{Change, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Ways through the earlier answers beyond which only that with all of them is tried.
 const MOST_WAYS: usize = 128;
@@ -81,12 +81,28 @@ impl Sums<'_> {
         for (result, own) in chosen {
             match &own.put {
                 Put::Value(value) => {
-                    inputs.substituted.insert((*result).to_owned(), *value);
+                    let aliases = self.aliases(result).map(|name| (name, *value));
+                    inputs.substituted.extend(aliases.chain([((*result).to_owned(), *value)]));
                 }
                 Put::Choice(change) => changes.push(change.clone()),
             }
         }
         (inputs, changes)
+    }
+
+    /// Definitions that come to the same from the same readings, as one theoretical yield does that two methods define; none
+    /// that the answer itself hangs on.
+    fn aliases(&self, result: &str) -> impl Iterator<Item = String> {
+        let program = &self.practical.program;
+        let read = |name: &str| {
+            program.definition(name).map(|d| program.readings_of(d).into_iter().collect::<BTreeSet<_>>())
+        };
+        let value = |name: &str| self.plain.plain(program.place_of(name)?);
+        let (own, readings) = (value(result), read(result));
+        program.definitions().iter().filter(move |d| d.repeats.is_none() && d.name != result).filter_map(move |d| {
+            let same = own.zip(value(&d.name)).is_some_and(|(a, b)| (a - b).abs() <= 1e-12 * a.abs());
+            (same && read(&d.name) == readings && !program.hangs_on(result, &d.name)).then(|| d.name.clone())
+        })
     }
 
     /// Every way to go on from some of the earlier answers, those with one answer put in first; at most all of them in the

@@ -2,6 +2,7 @@
 
 use super::smallest;
 use measure::{Decimal, Dimension};
+use practical::file::Weighing;
 use practical::slip::Slip;
 use practical::{Practical, ResultSpec};
 use sheet::{Act, Change, Leaf, Otherwise, Place, Program, Work, trial_name};
@@ -157,8 +158,9 @@ impl<'a> Reach<'a> {
 
     /// Masses that were weighed: definitions and plain readings, by name.
     pub fn masses(&self) -> Vec<(String, f64)> {
-        let weighed = self.practical.file.weighings.iter().map(|w| w.name().to_owned());
         let program = self.program();
+        let once = |name: &&str| program.definition(name).is_some_and(|d| d.repeats.is_none());
+        let weighed = self.practical.file.weighings.iter().map(Weighing::name).filter(once).map(str::to_owned);
         let defined = program.definitions().iter().filter(|d| d.dimension == Dimension::MASS && d.repeats.is_none());
         let sums = defined.map(|d| d.name.clone());
         let plain = self.practical.readings.iter().filter(|r| r.unit.dimension() == Dimension::MASS);
