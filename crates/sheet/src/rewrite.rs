@@ -37,6 +37,25 @@ pub enum Work<'p> {
     Other,
 }
 
+impl<'p> Work<'p> {
+    /// The number that is known or read there.
+    #[must_use]
+    pub fn leaf(self) -> Option<&'p Leaf> {
+        match self {
+            Work::Leaf(leaf) => Some(leaf),
+            Work::Sum
+            | Work::Difference
+            | Work::Product
+            | Work::Quotient
+            | Work::PowerOfTen
+            | Work::Limiting(_)
+            | Work::Fold(_)
+            | Work::Formula
+            | Work::Other => None,
+        }
+    }
+}
+
 /// How trials are brought together.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Gathered {

@@ -286,6 +286,66 @@ const slips: Record<Slip, SlipWords> = {
     did: () => 'the power of ten was not taken',
     hint: () => 'look again at the last step after the logarithm',
   },
+  'portion-forgotten': {
+    name: 'a portion left out',
+    did: (at) => `one portion is not in the sum: ${at}`,
+    hint: () => 'look again: is every portion in the sum?',
+  },
+  'container-in-both': {
+    name: 'container in every weighing',
+    did: (at) => `${at} was left in every weighing`,
+    hint: () => 'look again: the sample itself, or the sample in its container?',
+  },
+  complement: {
+    name: 'the other part',
+    did: (at) => `${at}: the other part of the whole was given`,
+    hint: (at) => `look again at ${at}: what was lost, or what is left?`,
+  },
+  'left-for-reacted': {
+    name: 'left over or used up',
+    did: (at) => `${at}: what was left over, or what was taken, stands for what reacted`,
+    hint: (at) => `look again at ${at}: how much was there, how much was left, how much reacted?`,
+  },
+  'other-reaction': {
+    name: 'ratio of another reaction',
+    did: (at) => `${at}: the ratio is that of another reaction of this practical`,
+    hint: (at) => `look again at ${at}: which equation does the ratio come from?`,
+  },
+  capped: {
+    name: 'cut down to 100 %',
+    did: (at) => `${at}: it came to more than 100 %, and 100 % was written`,
+    hint: (at) => `look again at ${at}: write what your numbers give, even where it looks odd`,
+  },
+  'basis-swapped': {
+    name: 'by mass or in volume',
+    did: (at) => `${at}: the percentage was read on the other basis`,
+    hint: (at) => `look again at the label of ${at}: per cent of what?`,
+  },
+  'concentrations-swapped': {
+    name: 'two concentrations exchanged',
+    did: (at) => `the concentrations stand in each other’s places: ${at}`,
+    hint: () => 'look again: which concentration belongs to which solution?',
+  },
+  'density-inverted': {
+    name: 'density the wrong way',
+    did: (at) => `${at}: divided by the density where it multiplies, or the reverse`,
+    hint: (at) => `look again at ${at}: how does its volume give its mass?`,
+  },
+  'quotient-for-product': {
+    name: 'divided for multiplied',
+    did: (at) => `${at}: divided where the two are multiplied, or the reverse`,
+    hint: (at) => `look again at ${at}: check the units of what you divided or multiplied`,
+  },
+  'part-for-whole-substance': {
+    name: 'a part for the whole substance',
+    did: (at) => `a part of the substance stands for all of it, or the reverse: ${at}`,
+    hint: (at) => `look again at ${at}: the whole substance, or a part of it?`,
+  },
+  'drops-uncounted': {
+    name: 'drops left out',
+    did: (at) => `${at}: what was added dropwise is not in the total`,
+    hint: (at) => `look again at ${at}: is everything in it that was added?`,
+  },
 }
 
 export const slipName = (slip: Slip) => slips[slip].name

@@ -234,7 +234,8 @@ impl Sums {
     /// The accurate values of a series.
     fn series(&self, name: &str, taken: &Taken) -> Option<Vec<f64>> {
         let (values, _) = self.run(taken, &[], Hand::CAREFUL);
-        let accurate = (self.rough + 1..20).filter_map(|t| values.get(&format!("{name}__{t}")).copied()).collect::<Vec<_>>();
+        let accurate =
+            (self.rough + 1..20).filter_map(|t| values.get(&format!("{name}__{t}")).copied()).collect::<Vec<_>>();
         (!accurate.is_empty()).then_some(accurate)
     }
 
@@ -247,7 +248,8 @@ impl Sums {
         for own in &self.steps {
             let step = slips.iter().flat_map(|s| &s.steps).find(|s| s.name == own.name).unwrap_or(own);
             let mut put = |name: String, expression: &str| {
-                let value = self.value(expression, &values, hand)?;
+                // What vanishes is nothing, whatever binary fractions leave of it.
+                let value = self.value(expression, &values, hand).map(|v| if v.abs() < 1e-12 { 0.0 } else { v })?;
                 values.insert(name, hand.keeps.map_or(value, |n| to_figures(value, n)));
                 Some(value)
             };

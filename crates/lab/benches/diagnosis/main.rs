@@ -71,7 +71,7 @@ fn first(v: &Verdict) -> Option<String> {
 fn told(v: &Verdict) -> String {
     let near = || v.diagnosis.near.iter().map(|e| format!(" {} {:.2}", code(e.slip), e.chance)).collect::<String>();
     let at = |e: &lab::check::Explanation| format!("{} ({:?} for {:?})", code(e.slip), e.at.instead, e.at.words());
-    v.diagnosis.named.first().map(at).unwrap_or_else(|| format!("nothing; near{}", near()))
+    v.diagnosis.named.first().map_or_else(|| format!("nothing; near{}", near()), at)
 }
 
 fn main() {
@@ -134,7 +134,12 @@ fn one(sheet: &Sheet, groups: u64) -> Counted {
 }
 
 /// The verdicts on a sheet of answers, with the time that they took.
-fn judged(counted: &mut Counted, practical: &Practical, taken: &hand::Taken, lines: &[hand::Line]) -> BTreeMap<String, Verdict> {
+fn judged(
+    counted: &mut Counted,
+    practical: &Practical,
+    taken: &hand::Taken,
+    lines: &[hand::Line],
+) -> BTreeMap<String, Verdict> {
     let begun = Instant::now();
     let verdicts = checked(practical, taken, lines);
     counted.spent += begun.elapsed().as_secs_f64();
@@ -179,14 +184,20 @@ fn singles(counted: &mut Counted, sheet: &Sheet, practical: &Practical, sums: &S
         kind.0.add(is(&found));
         kind.1.insert(sheet.name.clone());
         if !is(&found) {
-            *counted.missed.entry(format!("{} at {}: {}", slip.code, slip.at, told(&verdicts[&slip.at]))).or_default() += 1;
+            *counted
+                .missed
+                .entry(format!("{} at {}: {}", slip.code, slip.at, told(&verdicts[&slip.at])))
+                .or_default() += 1;
         }
         let alone = judged(counted, practical, taken, &last_only(&lines, &slip.at));
         if !good(&alone[&slip.at]) && !shared_alone {
             let found = first(&alone[&slip.at]);
             counted.rates[ALONE].add(is(&found));
             if !is(&found) {
-                *counted.missed.entry(format!("alone {} at {}: {}", slip.code, slip.at, told(&alone[&slip.at]))).or_default() += 1;
+                *counted
+                    .missed
+                    .entry(format!("alone {} at {}: {}", slip.code, slip.at, told(&alone[&slip.at])))
+                    .or_default() += 1;
             }
         }
         // What follows: right with what stands before it, or the same slip once more.
@@ -196,7 +207,10 @@ fn singles(counted: &mut Counted, sheet: &Sheet, practical: &Practical, sums: &S
             let carried = good(v) || v.diagnosis.named.iter().any(|e| e.again.is_some());
             counted.rates[CARRIED].add(carried);
             if !carried {
-                *counted.missed.entry(format!("carried {} to {}: {:?}", slip.code, line.result, first(v))).or_default() += 1;
+                *counted
+                    .missed
+                    .entry(format!("carried {} to {}: {:?}", slip.code, line.result, first(v)))
+                    .or_default() += 1;
             }
         }
     }
@@ -220,7 +234,10 @@ fn pairs(counted: &mut Counted, sheet: &Sheet, practical: &Practical, sums: &Sum
             counted.rates[PAIRS].add(both);
             if !both {
                 let told = [a, b].map(|s| first(&verdicts[&s.at]).unwrap_or_else(|| "nothing".into()));
-                *counted.missed.entry(format!("pair {} {} at {} {}: {told:?}", a.code, b.code, a.at, b.at)).or_default() += 1;
+                *counted
+                    .missed
+                    .entry(format!("pair {} {} at {} {}: {told:?}", a.code, b.code, a.at, b.at))
+                    .or_default() += 1;
             }
         }
     }
@@ -238,7 +255,10 @@ fn of_no_slip(counted: &mut Counted, practical: &Practical, sums: &Sums, taken: 
             if !good(v) {
                 counted.rates[column].add(!v.diagnosis.named.is_empty());
                 if let Some(found) = first(v) {
-                    *counted.missed.entry(format!("blamed {found}{}", if alone { " alone" } else { "" })).or_default() += 1;
+                    *counted
+                        .missed
+                        .entry(format!("blamed {found}{}", if alone { " alone" } else { "" }))
+                        .or_default() += 1;
                 }
             }
         };

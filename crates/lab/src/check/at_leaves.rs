@@ -75,26 +75,18 @@ impl<'a> Reach<'a> {
             let terms = e.reactants.iter().chain(&e.products);
             terms.map(|t| *t.coefficient.numer() as f64 / *t.coefficient.denom() as f64).collect()
         };
-        let is_ratio = self.practical.reactions.iter().map(|r| coefficients(&r.equation)).any(|all| {
-            all.iter().any(|a| all.iter().any(|b| (a / b - value).abs() < 1e-9))
-        });
+        let is_ratio = self
+            .practical
+            .reactions
+            .iter()
+            .map(|r| coefficients(&r.equation))
+            .any(|all| all.iter().any(|a| all.iter().any(|b| (a / b - value).abs() < 1e-9)));
         // 2 over the molar mass of O2 counts atoms of oxygen.
-        let counts_atoms = self.places.iter().any(|p| match self.work(*p) {
-            Work::Leaf(Leaf::MolarMass(symbol)) if self.owner(*p) == owner => {
-                let formula = self.formula_of(symbol);
-                let atoms = formula.iter().flat_map(|f| f.composition().iter()).map(|(_, n)| n).collect::<Vec<_>>();
-                atoms == [value]
-            }
-            Work::Leaf(_)
-            | Work::Sum
-            | Work::Difference
-            | Work::Product
-            | Work::Quotient
-            | Work::Limiting(_)
-            | Work::Fold(_)
-            | Work::PowerOfTen
-            | Work::Formula
-            | Work::Other => false,
+        let counts_atoms = self.places.iter().filter(|p| self.owner(**p) == owner).any(|p| {
+            let Some(Leaf::MolarMass(symbol)) = self.work(*p).leaf() else { return false };
+            let formula = self.formula_of(symbol);
+            let atoms: Vec<f64> = formula.iter().flat_map(|f| f.composition().iter()).map(|(_, n)| n).collect();
+            atoms == [value]
         });
         if of_an_amount && counts_atoms {
             let words = (shown(value), "1".into());
@@ -128,20 +120,10 @@ impl<'a> Reach<'a> {
 
     /// Every reagent that limits, held to.
     fn choices_stay(&self) -> Vec<Change> {
-        let limits = |p: &Place| match self.work(*p) {
-            Work::Limiting(_) => {
-                let extents: Vec<f64> = self.program().operands(*p).into_iter().filter_map(|o| self.number(o)).collect();
-                (0..extents.len()).min_by(|a, b| extents[*a].total_cmp(&extents[*b])).map(|k| at(*p, Act::Extent(k)))
-            }
-            Work::Leaf(_)
-            | Work::Sum
-            | Work::Difference
-            | Work::Product
-            | Work::Quotient
-            | Work::Fold(_)
-            | Work::PowerOfTen
-            | Work::Formula
-            | Work::Other => None,
+        let limits = |p: &Place| {
+            let Work::Limiting(_) = self.work(*p) else { return None };
+            let extents: Vec<f64> = self.program().operands(*p).into_iter().filter_map(|o| self.number(o)).collect();
+            (0..extents.len()).min_by(|a, b| extents[*a].total_cmp(&extents[*b])).map(|k| at(*p, Act::Extent(k)))
         };
         self.places.iter().filter_map(limits).collect()
     }
@@ -155,7 +137,8 @@ impl<'a> Reach<'a> {
         };
         let mut found: Vec<f64> = Vec::new();
         for reaction in self.practical.reactions.iter().filter(|_| self.practical.reactions.len() > 1) {
-            let others = || reaction.equation.reactants.iter().chain(&reaction.equation.products).map(|t| number(t.coefficient));
+            let others =
+                || reaction.equation.reactants.iter().chain(&reaction.equation.products).map(|t| number(t.coefficient));
             found.extend(term(&reaction.equation, of).into_iter().flat_map(|n| others().map(move |o| n / o)));
             found.extend(term(&reaction.equation, per).into_iter().flat_map(|n| others().map(move |o| o / n)));
         }
@@ -244,7 +227,12 @@ impl<'a> Reach<'a> {
             let share = if ["H", "O"].contains(&element) { 0.1 } else { 1.0 };
             found.push((Slip::PartForWholeSubstance, share, one, element.to_owned()));
             if count > 1.0 {
-                found.push((Slip::PartForWholeSubstance, 0.5 * share, one.map(|m| m * count), format!("{count} {element}")));
+                found.push((
+                    Slip::PartForWholeSubstance,
+                    0.5 * share,
+                    one.map(|m| m * count),
+                    format!("{count} {element}"),
+                ));
             }
         }
         for (slip, share, value, words) in found {
@@ -258,7 +246,8 @@ impl<'a> Reach<'a> {
     fn substances(&self) -> Vec<&'a Formula> {
         let weighed = |m: &&Material| m.term.is_some() || self.practical.measured_by(&m.symbol).is_some();
         let materials = self.practical.materials.iter().filter(weighed).filter_map(|m| m.formula.as_ref());
-        let terms = self.practical.reactions.iter().flat_map(|r| r.equation.reactants.iter().chain(&r.equation.products));
+        let terms =
+            self.practical.reactions.iter().flat_map(|r| r.equation.reactants.iter().chain(&r.equation.products));
         let mut found: Vec<&Formula> = Vec::new();
         for formula in materials.chain(terms.map(|t| &t.formula)) {
             if !found.contains(&formula) {

@@ -147,7 +147,8 @@ impl Reach<'_> {
     fn product(&mut self, place: Place, owner: &str) {
         let operands = self.program().operands(place);
         let is_strength = |p: &Place| {
-            let defined = self.program().defines(*p).is_some_and(|n| self.practical.roles.has(n, SheetRole::Concentration));
+            let defined =
+                self.program().defines(*p).is_some_and(|n| self.practical.roles.has(n, SheetRole::Concentration));
             defined || matches!(self.work(*p), Work::Leaf(Leaf::Concentration(_)))
         };
         let is_molar = |p: &Place| matches!(self.work(*p), Work::Leaf(Leaf::MolarMass(_)));

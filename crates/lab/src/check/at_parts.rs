@@ -5,7 +5,7 @@ use measure::{Dimension, InstrumentKind};
 use practical::SheetRole;
 use practical::file::Weighing;
 use practical::slip::Slip;
-use sheet::{Act, Change, Leaf, Place, Work, trial_name};
+use sheet::{Act, Change, Leaf, Place, trial_name};
 
 /// Quantities of which there are portions.
 const IN_PORTIONS: [Dimension; 3] = [Dimension::MASS, Dimension::VOLUME, Dimension::AMOUNT];
@@ -14,18 +14,9 @@ impl Reach<'_> {
     /// What a place measures, where it is the value of a definition or a reading.
     pub(super) fn measures(&self, place: Place) -> Option<Dimension> {
         let defined = self.program().defines(place).and_then(|n| self.program().definition(n));
-        let read = || match self.work(place) {
-            Work::Leaf(Leaf::Reading(s) | Leaf::Trial(s, _)) => self.practical.reading(s).map(|r| r.unit.dimension()),
-            Work::Leaf(_)
-            | Work::Sum
-            | Work::Difference
-            | Work::Product
-            | Work::Quotient
-            | Work::Limiting(_)
-            | Work::Fold(_)
-            | Work::PowerOfTen
-            | Work::Formula
-            | Work::Other => None,
+        let read = || {
+            let Some(Leaf::Reading(s) | Leaf::Trial(s, _)) = self.work(place).leaf() else { return None };
+            self.practical.reading(s).map(|r| r.unit.dimension())
         };
         defined.map(|d| d.dimension).or_else(read)
     }
@@ -70,21 +61,10 @@ impl Reach<'_> {
             return;
         }
         for (left_out, act) in [(second, Act::First), (first, Act::Second)] {
-            let dropwise = match self.work(left_out) {
-                Work::Leaf(Leaf::Reading(s)) => {
-                    self.practical.reading(s).is_some_and(|r| r.instrument.kind == InstrumentKind::DroppingPipette)
-                }
-                Work::Leaf(_)
-                | Work::Sum
-                | Work::Difference
-                | Work::Product
-                | Work::Quotient
-                | Work::Limiting(_)
-                | Work::Fold(_)
-                | Work::PowerOfTen
-                | Work::Formula
-                | Work::Other => false,
+            let dropping = |s: &String| {
+                self.practical.reading(s).is_some_and(|r| r.instrument.kind == InstrumentKind::DroppingPipette)
             };
+            let dropwise = matches!(self.work(left_out).leaf(), Some(Leaf::Reading(s)) if dropping(s));
             let slip = if dropwise { Slip::DropsUncounted } else { Slip::PortionForgotten };
             self.add(slip, owner, 1.0, vec![at(place, act)]);
         }

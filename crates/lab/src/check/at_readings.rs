@@ -3,8 +3,8 @@
 use super::reach::{At, Reach, at};
 use measure::{Decimal, Dimension, InstrumentKind, Unit};
 use practical::file::Weighing;
-use practical::{Material, Reading, Stated};
 use practical::slip::Slip;
+use practical::{Material, Reading, Stated};
 use sheet::Act;
 
 impl<'a> Reach<'a> {
@@ -84,7 +84,8 @@ impl<'a> Reach<'a> {
     /// The amount that the instructions name: of the material, or of the one step that adds it.
     fn intended(&self, material: &Material) -> Option<Stated> {
         let added = || {
-            let mut amounts = self.practical.steps.iter().flat_map(|s| &s.adds).filter(|a| a.material == material.symbol);
+            let mut amounts =
+                self.practical.steps.iter().flat_map(|s| &s.adds).filter(|a| a.material == material.symbol);
             let only = Stated::parse(amounts.next()?.amount.as_deref()?).ok()?;
             amounts.next().is_none().then_some(only)
         };

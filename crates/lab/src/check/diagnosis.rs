@@ -227,7 +227,8 @@ fn conclude(
     let explained: f64 = weighed.iter().map(|w| w.weight).sum::<f64>() / total;
     let Some(first) = weighed.first() else { return (Diagnosis::default(), None) };
     // What a student's own digits cannot tell apart is one piece of evidence, from wherever it was come to.
-    let same = |w: &&Weighed| w.value.zip(first.value).is_some_and(|(a, b)| (a - b).abs() <= answer.half + SPREAD * b.abs());
+    let same =
+        |w: &&Weighed| w.value.zip(first.value).is_some_and(|(a, b)| (a - b).abs() <= answer.half + SPREAD * b.abs());
     let of_one_value: f64 = weighed.iter().filter(same).map(|w| w.weight).sum::<f64>() / total;
     let is_named = explained >= NAMED && of_one_value >= CLEAR * explained;
     let (leading, least) = (first.weight, first.weight * RIVAL);

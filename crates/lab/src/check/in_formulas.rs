@@ -48,7 +48,9 @@ impl Reach<'_> {
     /// The masses themselves in the place of both amounts, whether these were answered before or not.
     fn ratio_of_the_masses(&mut self) {
         let program = self.program();
-        let Some(place) = program.place_of(&self.result.name).filter(|p| self.work(*p) == Work::Quotient) else { return };
+        let Some(place) = program.place_of(&self.result.name).filter(|p| self.work(*p) == Work::Quotient) else {
+            return;
+        };
         let masses: Vec<f64> = program.operands(place).into_iter().filter_map(|p| self.mass_behind(p)).collect();
         if let [above, below] = masses[..] {
             let change = at(place, Act::Number(above / below));
@@ -61,23 +63,13 @@ impl Reach<'_> {
         let program = self.program();
         let above = *program.operands(amount).first().filter(|_| self.is_amount(amount))?;
         let is_number = |p: &Place| matches!(self.work(*p), Work::Leaf(Leaf::Number));
-        match self.work(above) {
-            Work::Product => {
-                let operands = program.operands(above);
-                let number = operands.iter().any(is_number);
-                let mass = operands.into_iter().find(|p| !is_number(p)).filter(|_| number).unwrap_or(above);
-                self.plain.plain(mass)
-            }
-            Work::Leaf(_)
-            | Work::Sum
-            | Work::Difference
-            | Work::Quotient
-            | Work::Limiting(_)
-            | Work::Fold(_)
-            | Work::PowerOfTen
-            | Work::Formula
-            | Work::Other => self.plain.plain(above),
+        if self.work(above) != Work::Product {
+            return self.plain.plain(above);
         }
+        let operands = program.operands(above);
+        let number = operands.iter().any(is_number);
+        let mass = operands.into_iter().find(|p| !is_number(p)).filter(|_| number).unwrap_or(above);
+        self.plain.plain(mass)
     }
 
     fn forced_whole(&mut self) {

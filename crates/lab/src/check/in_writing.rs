@@ -4,8 +4,8 @@ use super::at_readings::swaps;
 use super::reach::{Candidate, Made, at};
 use measure::rounding::{Ties, decimal_of, to_figures, to_place};
 use measure::{Decimal, Dimension, Unit};
-use practical::{Practical, ResultSpec};
 use practical::slip::Slip;
+use practical::{Practical, ResultSpec};
 use sheet::{Act, Otherwise, Place, Work};
 
 /// What could have been written instead of `value`, in base units, by somebody who writes down to the place of `typed`.

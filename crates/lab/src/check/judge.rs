@@ -53,7 +53,9 @@ pub(super) fn judge_value(
     let answered = unit.to_base(typed.to_f64());
     let half_width = unit.difference_to_base(half_unit(typed));
     let wide = half_width > WIDEST * answered.abs().max(expected.abs());
-    if wide && !has_the_digits(result, typed, unit, precision) {
+    // Nothing is nothing, to however many places it is written.
+    let nothing = answered == 0.0 && precision.last_place().is_some_and(|place| expected.abs() < 0.5 * place);
+    if wide && !nothing && !has_the_digits(result, typed, unit, precision) {
         return ValueVerdict::TooFewDigits;
     }
     // The last factor keeps an answer on the very edge of the interval in, whatever binary fractions do.

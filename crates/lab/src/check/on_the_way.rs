@@ -94,9 +94,8 @@ impl Sums<'_> {
     /// that the answer itself hangs on.
     fn aliases(&self, result: &str) -> impl Iterator<Item = String> {
         let program = &self.practical.program;
-        let read = |name: &str| {
-            program.definition(name).map(|d| program.readings_of(d).into_iter().collect::<BTreeSet<_>>())
-        };
+        let read =
+            |name: &str| program.definition(name).map(|d| program.readings_of(d).into_iter().collect::<BTreeSet<_>>());
         let value = |name: &str| self.plain.plain(program.place_of(name)?);
         let (own, readings) = (value(result), read(result));
         program.definitions().iter().filter(move |d| d.repeats.is_none() && d.name != result).filter_map(move |d| {

@@ -109,19 +109,8 @@ impl<'a> Reach<'a> {
 
     /// The places of a reading's numbers, of each trial apart, where the result hangs on them.
     pub fn reading_places(&self, symbol: &str) -> Vec<Place> {
-        let of = |p: &&Place| match self.work(**p) {
-            Work::Leaf(Leaf::Reading(s) | Leaf::Trial(s, _)) => s == symbol,
-            Work::Leaf(_)
-            | Work::Sum
-            | Work::Difference
-            | Work::Product
-            | Work::Quotient
-            | Work::Limiting(_)
-            | Work::Fold(_)
-            | Work::PowerOfTen
-            | Work::Formula
-            | Work::Other => false,
-        };
+        let of =
+            |p: &&Place| matches!(self.work(**p).leaf(), Some(Leaf::Reading(s) | Leaf::Trial(s, _)) if s == symbol);
         let found: Vec<Place> = self.places.iter().filter(of).copied().collect();
         found.into_iter().flat_map(|p| self.program().trials(p)).collect()
     }
@@ -138,19 +127,17 @@ impl<'a> Reach<'a> {
 
     /// What is typed in a place, if it is a reading: its slot, and the decimal.
     pub fn typed(&self, place: Place) -> Option<(String, Decimal)> {
-        let slot = match self.work(place) {
-            Work::Leaf(Leaf::Reading(symbol)) => symbol.clone(),
-            Work::Leaf(Leaf::Trial(symbol, trial)) => trial_name(symbol, *trial),
-            Work::Leaf(_)
-            | Work::Sum
-            | Work::Difference
-            | Work::Product
-            | Work::Quotient
-            | Work::Limiting(_)
-            | Work::Fold(_)
-            | Work::PowerOfTen
-            | Work::Formula
-            | Work::Other => return None,
+        let slot = match self.work(place).leaf()? {
+            Leaf::Reading(symbol) => symbol.clone(),
+            Leaf::Trial(symbol, trial) => trial_name(symbol, *trial),
+            Leaf::Number
+            | Leaf::Ratio(..)
+            | Leaf::Coefficient(_)
+            | Leaf::MolarMass(_)
+            | Leaf::Purity(_)
+            | Leaf::Density(_)
+            | Leaf::Concentration(_)
+            | Leaf::MassConcentration(_) => return None,
         };
         // The sheet names the two ends of an interval itself.
         self.readings.get(&slot).map(|typed| (slot, *typed))

@@ -10,8 +10,9 @@ use crate::bench::{Answer, Said, UnitGiven};
 use crate::evaluated::Evaluated;
 use chem::Formula;
 use measure::{Decimal, Unit};
-use practical::ResultSpec;
+use practical::file::Method;
 use practical::slip::{Level, Slip};
+use practical::{ResultSpec, SheetRole};
 use sheet::{Act, Change, Leaf, Otherwise, Outcome, Precision, Substitute, Value, Work};
 use std::collections::BTreeMap;
 
@@ -66,7 +67,7 @@ impl Sums<'_> {
             (Said::Formula(formula), Ok(_) | Err(ValueVerdict::NoValue { .. })) => self.formula(result, &formula),
             // Where the readings admit nothing, what follows from an earlier answer is right all the same.
             (Said::Number(typed, given), Err(none @ ValueVerdict::NoValue { .. })) => {
-                self.from_earlier_alone(result, typed, &given).unwrap_or_else(|| unjudged(none))
+                self.follows_without_readings(result, typed, &given).unwrap_or_else(|| unjudged(none))
             }
             (_, Err(value)) => unjudged(value),
             (Said::Number(typed, given), Ok(expected)) => self.number(result, typed, &given, &expected),
@@ -111,7 +112,10 @@ impl Sums<'_> {
         let beside = (expected.value, precision_by(result.digits, expected, &result.unit));
         let (mut unit, mut read_in) = judge_unit(result, given, typed, beside);
         let mut value = judge_value(result, typed, &read_in, beside);
-        if value == ValueVerdict::Wrong && self.is_legitimate(result, typed, &read_in, expected.precision) {
+        if value == ValueVerdict::Wrong
+            && (self.is_legitimate(result, typed, &read_in, expected.precision)
+                || self.is_error_of_a_right_value(result, typed, &read_in))
+        {
             value = ValueVerdict::Right;
         }
         let mut digits_of = expected.clone();
@@ -156,7 +160,7 @@ impl Sums<'_> {
     }
 
     /// A number where the readings admit none: right where it follows from the group's own earlier answers.
-    fn from_earlier_alone(&mut self, result: &ResultSpec, typed: Decimal, given: &UnitGiven) -> Option<Verdict> {
+    fn follows_without_readings(&mut self, result: &ResultSpec, typed: Decimal, given: &UnitGiven) -> Option<Verdict> {
         let carried = self.carried_forward(result, typed, given)?;
         let (verdict, right) = (carried.verdict(), carried.origins.is_empty());
         let Carried { value, unit, read_in, .. } = carried;
@@ -178,6 +182,31 @@ impl Sums<'_> {
                 value.is_some_and(|v| judge_value(result, typed, unit, (v, precision)) == ValueVerdict::Right)
             })
         })
+    }
+
+    /// A percent error of what was found within its own tolerance: near zero, another table of atomic masses is a large part
+    /// of it.
+    fn is_error_of_a_right_value(&self, result: &ResultSpec, typed: Decimal, unit: &Unit) -> bool {
+        let errors = self.practical.file.methods.iter().filter_map(|m| {
+            let Method::PercentError { found, .. } = m else { return None };
+            Some(found)
+        });
+        let answered = unit.to_base(typed.to_f64());
+        let half = 0.5 * unit.difference_to_base(10f64.powi(typed.last_place()));
+        self.practical.roles.has(&result.name, SheetRole::PercentError)
+            && errors.filter_map(|found| self.practical.result(found)).any(|found| {
+                let mut otherwise = self.plain.clone();
+                let place = self.practical.program.place_of(&found.name);
+                let Some((place, value)) = place.and_then(|p| Some((p, self.plain.plain(p)?))) else { return false };
+                let off = found.tolerance.around(value, 0.0);
+                let ends: Vec<f64> = [-off, off]
+                    .into_iter()
+                    .filter_map(|d| otherwise.value(&result.name, &[Change { place, act: Act::Number(value + d) }]))
+                    .collect();
+                let low = ends.iter().copied().fold(f64::INFINITY, f64::min);
+                let high = ends.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+                (low - half..=high + half).contains(&answered)
+            })
     }
 
     /// The earlier answers that, put in together, make this one right.

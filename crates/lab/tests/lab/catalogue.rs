@@ -479,6 +479,8 @@ const SLIPS: &[Row<'_>] = &[
     ("benzylbenzamide", &[], "percent_yield", "23.32", "%", "portion-forgotten"),
     ("ethyl-ethanoate", &[], "n_acid", "0.2349", "mol", "density-inverted"),
     ("sulfate-by-barium", &[], "w_sulfate", "33.08", "%", "complement"),
+    // 0.302 g as 0.0302: a point that was moved, no digits exchanged.
+    ("sulfate-by-barium", &[], "w_sulfate", "669.2", "%", "decimal-point"),
     ("sulfate-by-barium", &[], "m_sulfate", "0.06745", "g", "part-for-whole-substance"),
     ("sulfate-by-barium", &[], "m_sulfate", "0.491", "g", "part-for-whole-substance"),
     ("strontium-sulfate", &[], "n_strontium", "16.91", "mmol", "part-for-whole-substance"),

@@ -5,6 +5,7 @@
 
 mod agreement;
 mod bench;
+mod carried;
 mod catalogue;
 mod class;
 mod effects;
