@@ -26,7 +26,7 @@ use std::collections::BTreeMap;
 /// Part of all wrong answers that one slip of the catalogue explains; the others are "some other number".
 const EXPLAINED: f64 = 0.6;
 /// Share of the weight that an explanation needs to be named.
-const NAMED: f64 = 0.8;
+const NAMED: f64 = 0.85;
 /// Share of the weight from which it is shown to the instructor.
 const NEAR: f64 = 0.3;
 /// Part of the other numbers that have the other sign.

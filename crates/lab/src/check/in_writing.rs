@@ -83,7 +83,8 @@ pub(super) fn rounded_early(
                 slip: Slip::RoundedEarly,
                 at: definition.name.as_str().into(),
                 exchange: Some((format!("{} {unit}", to_figures(exact, 4, Ties::HalfUp)), format!("{rounded} {unit}"))),
-                share: 1.0,
+                // To one figure alone, hardly anybody does.
+                share: if figures == 1 { 0.2 } else { 1.0 },
                 made: Made::On(vec![change]),
             });
         }
