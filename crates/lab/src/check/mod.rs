@@ -9,9 +9,12 @@
 //! says that it is wrong and stays silent about why.
 
 mod at_leaves;
+mod at_molar_masses;
 mod at_nodes;
 mod at_parts;
 mod at_readings;
+mod at_volumes;
+mod carried;
 mod diagnosis;
 mod formulas;
 mod in_formulas;
