@@ -249,7 +249,8 @@ impl Sums {
             let step = slips.iter().flat_map(|s| &s.steps).find(|s| s.name == own.name).unwrap_or(own);
             let mut put = |name: String, expression: &str| {
                 // What vanishes is nothing, whatever binary fractions leave of it.
-                let value = self.value(expression, &values, hand).map(|v| if v.abs() < 1e-12 { 0.0 } else { v })?;
+                let value =
+                    self.value(expression, taken, &values, hand).map(|v| if v.abs() < 1e-12 { 0.0 } else { v })?;
                 values.insert(name, hand.keeps.map_or(value, |n| to_figures(value, n)));
                 Some(value)
             };
@@ -269,8 +270,9 @@ impl Sums {
     }
 
     /// The value of an expression; none where a number is not there. `mean_x` is over the accurate trials, `meanall_x` over
-    /// all, `second_x` one of the accurate ones, `last_x` and `first_x` the last and first of all.
-    fn value(&self, expression: &str, values: &BTreeMap<String, f64>, hand: Hand) -> Option<f64> {
+    /// all, `second_x` one of the accurate ones, `last_x` and `first_x` the last and first of all,
+    /// `swapped_x` a reading with two of its digits exchanged.
+    fn value(&self, expression: &str, taken: &Taken, values: &BTreeMap<String, f64>, hand: Hand) -> Option<f64> {
         let series = |name: &str, from: usize| -> Vec<f64> {
             (from..20).filter_map(|t| values.get(&format!("{name}__{t}")).copied()).collect()
         };
@@ -278,7 +280,8 @@ impl Sums {
         let mut known = |name: &str, _: Vec<f64>| -> Option<f64> {
             let by = |prefix: &str| name.strip_prefix(prefix);
             let own = values.get(name).copied().or_else(|| hand.atom(name));
-            own.or_else(|| mean(series(by("mean_")?, self.rough + 1)))
+            own.or_else(|| swapped(taken.get(by("swapped_")?)?))
+                .or_else(|| mean(series(by("mean_")?, self.rough + 1)))
                 .or_else(|| mean(series(by("meanall_")?, 1)))
                 .or_else(|| series(by("second_")?, self.rough + 1).get(1).copied())
                 .or_else(|| series(by("last_")?, 1).last().copied())
@@ -287,6 +290,16 @@ impl Sums {
         };
         fasteval::ez_eval(expression, &mut known).ok().filter(|v| v.is_finite())
     }
+}
+
+/// A reading with the first two neighbours after the point that differ exchanged; as it is where none do.
+fn swapped(text: &str) -> Option<f64> {
+    let mut digits: Vec<char> = text.chars().collect();
+    let point = digits.iter().position(|c| *c == '.')?;
+    if let Some(at) = (point + 1..digits.len() - 1).find(|i| digits[*i] != digits[i + 1]) {
+        digits.swap(at, at + 1);
+    }
+    digits.into_iter().collect::<String>().parse().ok()
 }
 
 /// The answer to one result and none before it.

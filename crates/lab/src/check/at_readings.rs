@@ -39,8 +39,7 @@ impl<'a> Reach<'a> {
         for swapped in swaps(typed) {
             let words = (right(), with_unit(swapped, unit));
             let act = Act::Number(unit.to_base(swapped.to_f64()));
-            // What was recorded is seldom typed anew.
-            self.exchange(Slip::DigitsSwapped, slot, 0.15, words, at(place, act));
+            self.exchange(Slip::DigitsSwapped, slot, 1.0, words, at(place, act));
         }
         for places in [-2, -1, 1, 2] {
             let moved = typed.shifted(places);

@@ -46,7 +46,7 @@ pub(super) fn written(
     if let Some(exact) = in_unit {
         let rounded = to_place(exact, typed.last_place(), Ties::HalfUp);
         for swapped in swaps(rounded) {
-            add(Slip::DigitsSwapped, 0.15, unit.to_base(swapped.to_f64()));
+            add(Slip::DigitsSwapped, 0.5, unit.to_base(swapped.to_f64()));
         }
         let down = to_place(exact, typed.last_place(), Ties::HalfEven);
         let cut = if down.to_f64().abs() > exact.to_f64().abs() {

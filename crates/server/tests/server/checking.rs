@@ -152,7 +152,7 @@ fn a_hint_comes_at_once_where_the_practical_says_so_and_attempts_end() {
     let hint = |device: &Client| device.get("/api/v1/bench").body["feedback"]["at_once"]["m_water"].clone();
     // 33.262 − 31.250 = 2.012 g of gypsum and 1.591 g of residue leave 0.421 g.
     assert_eq!(say(&answer("m_water", "1.591", "g")).status, 200);
-    assert_eq!((&hint(&device)["stands"], &hint(&device)["slip"]), (&json!("wrong"), &json!("wrong-mass")));
+    assert_eq!((&hint(&device)["stands"], &hint(&device)["slip"]), (&json!("wrong"), &json!("complement")));
     assert_eq!(say(&answer("m_water", "0.421", "g")).status, 200);
     assert_eq!(hint(&device)["stands"], "right");
     assert_eq!(say(&answer("m_water", "0.42", "g")).status, 200);

@@ -23,7 +23,7 @@ fn a_reading_is_recomputed_and_a_correction_keeps_the_old_value() {
     assert_eq!((waiting["kind"].as_str(), &waiting["missing"]), (Some("not-yet"), &json!(["m_dish_crystals"])));
 
     assert_eq!(
-        galena.post("/api/v1/bench/entries", &entry(1, id, &reading("m_dish_crystals", "5,311", "g"))).status,
+        galena.post("/api/v1/bench/entries", &entry(1, id, &reading("m_dish_crystals", "5.311", "g"))).status,
         200
     );
     let finding = galena.get("/api/v1/bench").body["findings"]["m_dish_crystals"].clone();
@@ -36,7 +36,7 @@ fn a_reading_is_recomputed_and_a_correction_keeps_the_old_value() {
     assert_eq!(galena.post("/api/v1/bench/entries", &correction).status, 200);
     let row = board_row(&desk, "Galena");
     let entered = &row["readings"]["m_dish_crystals"];
-    assert_eq!((entered["text"].as_str(), &entered["struck"][0]["text"]), (Some("53.11"), &json!("5,311")));
+    assert_eq!((entered["text"].as_str(), &entered["struck"][0]["text"]), (Some("53.11"), &json!("5.311")));
     assert_eq!(entered["struck"][0]["reason"], "point in the wrong place");
     assert_eq!(result(&row, "percent_yield")["text"], "49.2");
     assert_eq!(row["outcome"]["findings"].get("m_dish_crystals"), None);
