@@ -141,6 +141,39 @@ test('a limiting-reagent run with a spill: recomputed, told after the answers, u
   await expect(margin).not.toContainText('runs out first')
 })
 
+test('a number is typed with its unit, asked back where it may be two, and a choice follows from it', async ({
+  browser,
+}) => {
+  const { page, run } = await groupAt(browser, 'strontium-sulfate')
+  await take(page, /mass of strontium chloride/, '1.482')
+  await page.goto('/bench/2')
+  await take(page, /volume of sodium sulfate/, '20.00')
+  await page.goto('/bench/7')
+  const answer = async (name: RegExp, text: string) => {
+    await page.getByRole('textbox', { name }).fill(text)
+    await page.getByRole('button', { name: 'Send' }).click()
+    await expect(page.getByText('all of it has arrived')).toBeVisible()
+  }
+  const strontium = page.getByRole('textbox', { name: 'amount of strontium' })
+  await strontium.fill('5,559')
+  await expect(page.getByText('Is this 5559, or 5.559?')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Send' })).toBeDisabled()
+  await expect(strontium).toHaveValue('5,559')
+  await answer(/amount of strontium/, '≈ 5.559 mmol')
+  await expect(page.getByRole('region', { name: 'amount of strontium' })).toContainText('mmol')
+  // Ten times too much: by these amounts strontium runs out, and what follows is right with that.
+  await answer(/amount of sulfate/, '40.0 mmol')
+  await page.getByRole('radio', { name: 'strontium chloride hexahydrate' }).click()
+  await page.getByRole('button', { name: 'Send' }).click()
+  await expect(page.getByRole('region', { name: 'reagent that limits' })).toBeVisible()
+  await answer(/theoretical yield/, '1.021 g')
+  await look(page)
+  await desk.goto(`/check/${run}`)
+  await desk.getByRole('link', { name: /theoretical yield/ }).click()
+  const margin = desk.getByRole('complementary', { name: 'margin' })
+  await expect(margin).toContainText('right with their own amount of sulfate, 40.0 mmol')
+})
+
 test('a recrystallisation in two crops, each with its melting range', async ({ browser }) => {
   const { page } = await groupAt(browser, 'benzylbenzamide')
   await page.goto('/bench/3')

@@ -22,8 +22,19 @@ export function Unit({ of }: { of: string }) {
  * Digits as typed, in the mono face, aligned on the point when `before` and `after` give the column's widths. The last
  * digit, the uncertain one, is lighter.
  */
-export function Reading({ text, before = 0, after = 0 }: { text: string; before?: number; after?: number }) {
-  const { whole, part, last } = digitsOf(text)
+export function Reading({
+  text,
+  before = 0,
+  after = 0,
+  asTyped = false,
+}: {
+  text: string
+  before?: number
+  after?: number
+  /** A decimal comma stays a comma. */
+  asTyped?: boolean
+}) {
+  const { whole, part, last } = digitsOf(text, asTyped)
   const hasPoint = part !== ''
   const length = whole.length + part.length + last.length
   const beforePoint = hasPoint ? whole.length : length

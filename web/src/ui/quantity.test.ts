@@ -5,6 +5,8 @@ describe('a reading on screen', () => {
   it('keeps the trailing zero and sets the last digit apart', () => {
     expect(digitsOf('25.00')).toEqual({ whole: '25', part: '.0', last: '0' })
     expect(digitsOf('3,04')).toEqual({ whole: '3', part: '.0', last: '4' })
+    // While it is being typed a comma stays a comma: it may be asked back.
+    expect(digitsOf('6,240', true)).toEqual({ whole: '6', part: ',24', last: '0' })
     expect(digitsOf('-7')).toEqual({ whole: '\u2212', part: '', last: '7' })
     expect(digitsOf('12.')).toEqual({ whole: '12', part: '.', last: '' })
   })

@@ -28,11 +28,11 @@ export interface Digits {
   last: string
 }
 
-export function digitsOf(text: string): Digits {
-  const plain = setNumber(text.trim().replace(',', '.'))
+export function digitsOf(text: string, asTyped = false): Digits {
+  const plain = setNumber(asTyped ? text : text.trim().replace(',', '.'))
   const last = /\d$/.test(plain) ? plain.slice(-1) : ''
   const body = last ? plain.slice(0, -1) : plain
-  const point = plain.indexOf('.')
+  const point = plain.search(/[.,]/)
   if (point < 0) return { whole: body, part: '', last }
   return { whole: body.slice(0, point), part: body.slice(point), last }
 }

@@ -53,11 +53,12 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
             if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
                 return Err(no(Impossible::UnitNotOffered(short(unit))));
             }
-            let text = match asked.answer {
-                AnswerKind::Words => words(&text, LONGEST_NOTE, "a reason")?,
-                AnswerKind::Number | AnswerKind::Formula | AnswerKind::Limiting => text.trim().to_owned(),
+            let Answer { text, unit } = match asked.answer {
+                AnswerKind::Number => typed.parted(),
+                AnswerKind::Words => Answer { text: words(&text, LONGEST_NOTE, "a reason")?, ..typed },
+                AnswerKind::Formula | AnswerKind::Limiting => Answer { text: text.trim().to_owned(), ..typed },
             };
-            Entry::Answer { unit: unit.to_owned(), text, result, by }
+            Entry::Answer { unit, text, result, by }
         }
         Entry::Begun { step } => {
             step_there(step)?;

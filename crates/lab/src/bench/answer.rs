@@ -65,6 +65,18 @@ impl Answer {
         }
     }
 
+    /// The same number with a unit that was typed after it in the place of the one that was chosen.
+    #[must_use]
+    pub fn parted(&self) -> Answer {
+        let number = Written::number_in(&self.text);
+        let end = self.text.find(number).map_or(self.text.len(), |at| at + number.len());
+        let (text, unit) = self.text.split_at(end);
+        match unit.trim() {
+            "" => Answer { text: text.trim().to_owned(), unit: self.unit.trim().to_owned() },
+            unit => Answer { text: text.trim().to_owned(), unit: unit.to_owned() },
+        }
+    }
+
     /// A number. A unit typed with it counts before the one that was chosen.
     fn number(&self) -> Result<Said, NoAnswer> {
         let chosen = self.unit.trim();

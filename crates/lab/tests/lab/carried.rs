@@ -160,3 +160,21 @@ fn strange_answers_are_told() {
         many.iter().map(|(s, t)| (s.as_str(), t.as_str())).chain(VINEGAR.iter().copied()).collect();
     assert_eq!(of("vinegar", &taken, &[("c_vinegar", "0.8440", "mol/L")])["c_vinegar"].stands, Stands::Right);
 }
+
+/// What is kept of a number and a unit in one field: each in its own, the sign for "about" with the number.
+#[test]
+fn a_unit_typed_with_the_number_is_its_unit() {
+    let parted = |text: &str, unit: &str| {
+        let Answer { text, unit } = Answer { text: text.to_owned(), unit: unit.to_owned() }.parted();
+        (text, unit)
+    };
+    for (text, unit, kept) in [
+        ("0.202", "g", ("0.202", "g")),
+        ("≈ 202 mg", "g", ("≈ 202", "mg")),
+        ("2.02×10^-1 g", "", ("2.02×10^-1", "g")),
+        ("0.202 stone", "g", ("0.202", "stone")),
+        ("12 500", "mg", ("12 500", "mg")),
+    ] {
+        assert_eq!(parted(text, unit), (kept.0.to_owned(), kept.1.to_owned()), "{text}");
+    }
+}

@@ -34,6 +34,7 @@ export function AnswerLine({
       label={asked.label}
       standing={reagent ? { ...standing, text: reagent.name } : standing}
       state={state}
+      inWords={asked.answer === 'limiting' || asked.answer === 'words'}
       change="Answer again"
       closed={closed || writing}
       onChange={onChange}

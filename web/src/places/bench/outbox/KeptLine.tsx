@@ -10,6 +10,7 @@ export function KeptLine({
   state,
   change,
   closed,
+  inWords = false,
   onChange,
   children,
 }: {
@@ -18,6 +19,8 @@ export function KeptLine({
   state: StateKind
   change: string
   closed: boolean
+  /** A name or a sentence, and no number. */
+  inWords?: boolean
   onChange: () => void
   children?: ReactNode
 }) {
@@ -34,9 +37,13 @@ export function KeptLine({
               {s.text}
             </s>
           ))}
-          <span className="text-title">
-            <Reading text={standing.text} />
-          </span>
+          {inWords ? (
+            <span className="min-w-0 wrap-anywhere">{standing.text}</span>
+          ) : (
+            <span className="text-title">
+              <Reading text={standing.text} />
+            </span>
+          )}
           <span className="text-slate">
             <Unit of={standing.unit} />
           </span>

@@ -76,7 +76,7 @@ export function NumberPad({
               aria-hidden="true"
               className="pointer-events-none absolute inset-0 flex items-center whitespace-pre"
             >
-              <Reading text={text} />
+              <Reading text={text} asTyped />
             </div>
             {/* The digits are drawn beneath, so that the last one can be lighter; the caret is the field's own. */}
             <input
