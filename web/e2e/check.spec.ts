@@ -179,7 +179,9 @@ test('where the practical says so a hint comes at once, and never the value', as
   }
   await expect(phone.getByText('3 attempts.')).toBeVisible()
   await answer('1.591')
-  await expect(phone.getByRole('status').filter({ hasText: 'not yet' })).toContainText('which of the masses')
+  await expect(phone.getByRole('status').filter({ hasText: 'not yet' })).toContainText(
+    'what was lost, or what is left?',
+  )
   await expect(phone.getByText('0.421')).toHaveCount(0)
   await look(phone)
   await phone.getByRole('button', { name: 'Answer again' }).first().click()

@@ -27,7 +27,7 @@ describe('an answer in words', () => {
     expect(answerWords(verdict({ kind: 'right' }, { kind: 'missing' }, many))).toBe('unit missing')
     expect(answerWords(verdict({ kind: 'right' }, { kind: 'right' }, many))).toBe('too many digits')
     expect(answerWords(verdict({ kind: 'carried-forward', origins: ['m_theory'] }))).toBe(
-      'right with their own earlier value',
+      'right, using their earlier answer',
     )
   })
 

@@ -12,7 +12,7 @@ export function AnswerBack({ view, slot, asked }: { view: BenchView; slot: strin
 
 const stands: Record<Stands, string> = {
   right: 'is right',
-  'carried-forward': 'is right with your own earlier value',
+  'carried-forward': 'is right, using your earlier answer',
   written: ': the number is right',
   wrong: 'is not right',
   open: 'could not be judged',
@@ -65,11 +65,11 @@ function hintWords(stands: Stands, words: string | null): string {
     case 'right':
       return 'right.'
     case 'carried-forward':
-      return 'right with your own earlier value.'
+      return 'right, using your earlier answer.'
     case 'written':
-      return `the number is right; ${words ?? 'look again at how it is written'}.`
+      return `the number is right; ${ended(words ?? 'look again at how it is written')}`
     case 'wrong':
-      return words === null ? 'not yet right.' : `not yet: ${words}.`
+      return words === null ? 'not yet right.' : `not yet: ${ended(words)}`
     case 'open':
       return 'it cannot be judged yet.'
   }
@@ -99,5 +99,8 @@ function sureWords(sure: NonNullable<GivenBack['sure']>): string {
       return `, give or take ${sure.text}`
   }
 }
+
+/** A sentence that ends in a question has its end. */
+const ended = (text: string) => (/[.?!]$/.test(text) ? text : `${text}.`)
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
