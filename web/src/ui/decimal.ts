@@ -19,6 +19,8 @@ const POWER = `${BLANK}*[eE](?<letter>${INTEGER})|${BLANK}*${TIMES}${BLANK}*10(?
 const NUMBER = new RegExp(`^(?<sign>[+-]?)(?:(?<bare>10)(?=[\\^⁺⁻${RAISED}])|(?<mantissa>${MANTISSA}))`)
 const BARE = new RegExp(`^10(?:${LIFTED})`)
 const POWERED = new RegExp(`^(?:${POWER})`)
+/** A power of ten that was begun and has lost its raised digits. */
+const LOST = new RegExp(`^${BLANK}*${TIMES}${BLANK}*10|^[eE](?![a-zA-Z])`)
 const ABOUT = /^(?:approx\.|about|ca\.|c\.|[≈~∼≃])\s*/
 
 /** Farther powers of ten than any measurement; the server refuses them. */
@@ -66,9 +68,7 @@ function scanned(typed: string): { value: number; end: number } | undefined {
   const at = sign.length + (bare === undefined ? mantissa.length : 0)
   const behind = (bare === undefined ? POWERED : BARE).exec(typed.slice(at))
   const { letter, caret, round, curly, raised } = behind?.groups ?? {}
-  // A power of ten that was begun and lost its raised digits is no number.
-  const lost = new RegExp(`^${BLANK}*${TIMES}${BLANK}*10|^[eE](?![a-zA-Z])`)
-  if (!behind && (bare !== undefined || lost.test(typed.slice(at)))) return undefined
+  if (!behind && (bare !== undefined || LOST.test(typed.slice(at)))) return undefined
   const power = letter ?? caret ?? round ?? curly ?? (raised === undefined ? '0' : lowered(raised))
   const value = Number(`${sign}${ungrouped(mantissa)}e${power}`)
   if (!Number.isFinite(value) || Math.abs(Number(power)) > FAR) return undefined

@@ -119,8 +119,7 @@ impl Reach<'_> {
     fn choices_stay(&self) -> Vec<Change> {
         let limits = |p: &Place| {
             let Work::Limiting(_) = self.work(*p) else { return None };
-            let extents: Vec<f64> = self.program().operands(*p).into_iter().filter_map(|o| self.number(o)).collect();
-            (0..extents.len()).min_by(|a, b| extents[*a].total_cmp(&extents[*b])).map(|k| at(*p, Act::Extent(k)))
+            self.least_extent(*p).map(|k| at(*p, Act::Extent(k)))
         };
         self.places.iter().filter_map(limits).collect()
     }

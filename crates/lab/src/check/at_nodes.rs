@@ -213,13 +213,15 @@ impl Reach<'_> {
         }
     }
 
+    /// The smallest of the extents that there are, by its place among them.
+    pub(super) fn least_extent(&self, place: Place) -> Option<usize> {
+        let extents = self.program().operands(place).into_iter().enumerate();
+        let there = extents.filter_map(|(k, p)| Some((k, self.number(p)?)));
+        there.min_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k)
+    }
+
     fn limiting(&mut self, place: Place, extents: usize) {
-        let operands = self.program().operands(place);
-        let values: Vec<Option<f64>> = operands.iter().map(|p| self.number(*p)).collect();
-        let least = (0..extents)
-            .filter(|k| values[*k].is_some())
-            .min_by(|a, b| values[*a].partial_cmp(&values[*b]).unwrap_or(std::cmp::Ordering::Equal));
-        let Some(least) = least else { return };
+        let Some(least) = self.least_extent(place) else { return };
         let reagents = self.practical.limiting.as_ref().map(|(_, r)| r.clone()).unwrap_or_default();
         let name = |k: usize| reagents.get(k).cloned().unwrap_or_default();
         for k in (0..extents).filter(|k| *k != least) {

@@ -3,7 +3,7 @@
 
 use super::formulas;
 use super::judge::{judge_unit, judge_value};
-use super::on_the_way::{Chosen, Own, Put, Sums};
+use super::on_the_way::{Chosen, Earlier, Own, Put, Sums};
 use super::verdict::{UnitVerdict, ValueVerdict};
 use crate::bench::UnitGiven;
 use measure::{Decimal, Unit};
@@ -59,7 +59,7 @@ impl Sums<'_> {
     /// is made of the same readings: the amount of a precipitate, where the sheet goes by its mass. The result follows such
     /// an answer in proportion, or in inverse proportion, where it follows all the readings of it so.
     fn beside_the_way(&self, result: &str, chosen: &Chosen<'_>) -> Option<(f64, Precision)> {
-        let [(earlier, Own { put: Put::Value(own), .. })] = chosen[..] else { return None };
+        let [(Earlier { result: earlier, .. }, Own { put: Put::Value(own), .. })] = chosen[..] else { return None };
         let program = &self.practical.program;
         if program.hangs_on(result, earlier) {
             return None;
@@ -105,8 +105,12 @@ impl Sums<'_> {
         })
     }
 
-    /// A percent error of what was found within its own tolerance: near zero, another table of atomic masses is a large part
-    /// of it.
+    fn is_answered(&self, result: &str) -> bool {
+        self.earlier.iter().any(|e| e.result == result)
+    }
+
+    /// A percent error of what was found within its own tolerance, where that was not answered itself: near zero, another table
+    /// of atomic masses is a large part of it.
     pub(super) fn is_error_of_a_right_value(&self, result: &ResultSpec, typed: Decimal, unit: &Unit) -> bool {
         let errors = self.practical.file.methods.iter().filter_map(|m| {
             let Method::PercentError { found, .. } = m else { return None };
@@ -115,18 +119,22 @@ impl Sums<'_> {
         let answered = unit.to_base(typed.to_f64());
         let half = 0.5 * unit.difference_to_base(10f64.powi(typed.last_place()));
         self.practical.roles.has(&result.name, SheetRole::PercentError)
-            && errors.filter_map(|found| self.practical.result(found)).any(|found| {
-                let mut otherwise = self.plain.clone();
-                let place = self.practical.program.place_of(&found.name);
-                let Some((place, value)) = place.and_then(|p| Some((p, self.plain.plain(p)?))) else { return false };
-                let off = found.tolerance.around(value, 0.0);
-                let ends: Vec<f64> = [-off, off]
-                    .into_iter()
-                    .filter_map(|d| otherwise.value(&result.name, &[Change { place, act: Act::Number(value + d) }]))
-                    .collect();
-                let low = ends.iter().copied().fold(f64::INFINITY, f64::min);
-                let high = ends.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-                (low - half..=high + half).contains(&answered)
-            })
+            && errors.filter_map(|found| self.practical.result(found)).filter(|f| !self.is_answered(&f.name)).any(
+                |found| {
+                    let mut otherwise = self.plain.clone();
+                    let place = self.practical.program.place_of(&found.name);
+                    let Some((place, value)) = place.and_then(|p| Some((p, self.plain.plain(p)?))) else {
+                        return false;
+                    };
+                    let off = found.tolerance.around(value, 0.0);
+                    let ends: Vec<f64> = [-off, off]
+                        .into_iter()
+                        .filter_map(|d| otherwise.value(&result.name, &[Change { place, act: Act::Number(value + d) }]))
+                        .collect();
+                    let low = ends.iter().copied().fold(f64::INFINITY, f64::min);
+                    let high = ends.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+                    (low - half..=high + half).contains(&answered)
+                },
+            )
     }
 }

@@ -4,7 +4,7 @@ use super::reach::At;
 use measure::Decimal;
 use practical::Practical;
 use practical::slip::Slip;
-use sheet::{Change, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute};
+use sheet::{Change, Definition, Evaluation, Inputs, Otherwise, Outcome, Precision, Substitute};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Ways through the earlier answers beyond which only that with all of them is tried.
@@ -25,6 +25,8 @@ pub(super) struct Sums<'a> {
 /// An earlier answer, and what may be gone on with: a number beside a wrong unit may have been meant, or used as written.
 pub(super) struct Earlier {
     pub result: String,
+    /// Other definitions that come to the same, in whose places it stands as well.
+    pub aliases: Vec<String>,
     /// The likeliest first.
     pub ways: Vec<Own>,
 }
@@ -62,7 +64,7 @@ pub(super) enum Put {
 }
 
 /// Some of the earlier answers, each in one way.
-pub(super) type Chosen<'s> = Vec<(&'s str, &'s Own)>;
+pub(super) type Chosen<'s> = Vec<(&'s Earlier, &'s Own)>;
 
 /// A slip that was named at a result, to be tried again on what follows.
 #[derive(Debug, Clone)]
@@ -78,11 +80,11 @@ impl Sums<'_> {
     pub fn with(&self, chosen: &Chosen<'_>) -> (Inputs, Vec<Change>) {
         let mut inputs = self.evaluation.inputs().clone();
         let mut changes = Vec::new();
-        for (result, own) in chosen {
+        for (earlier, own) in chosen {
             match &own.put {
                 Put::Value(value) => {
-                    let aliases = self.aliases(result).map(|name| (name, *value));
-                    inputs.substituted.extend(aliases.chain([((*result).to_owned(), *value)]));
+                    let places = earlier.aliases.iter().chain([&earlier.result]);
+                    inputs.substituted.extend(places.map(|name| (name.clone(), *value)));
                 }
                 Put::Choice(change) => changes.push(change.clone()),
             }
@@ -90,18 +92,20 @@ impl Sums<'_> {
         (inputs, changes)
     }
 
-    /// Definitions that come to the same from the same readings, as one theoretical yield does that two methods define; none
-    /// that the answer itself hangs on.
-    fn aliases(&self, result: &str) -> impl Iterator<Item = String> {
+    /// Definitions that measure the same and come to the same from the same readings, as one theoretical yield does that two
+    /// methods define; none that the answer itself hangs on.
+    pub fn aliases(&self, result: &str) -> Vec<String> {
         let program = &self.practical.program;
-        let read =
-            |name: &str| program.definition(name).map(|d| program.readings_of(d).into_iter().collect::<BTreeSet<_>>());
+        let Some(own) = program.definition(result) else { return Vec::new() };
+        let readings = |d: &Definition| program.readings_of(d).into_iter().collect::<BTreeSet<_>>();
         let value = |name: &str| self.plain.plain(program.place_of(name)?);
-        let (own, readings) = (value(result), read(result));
-        program.definitions().iter().filter(move |d| d.repeats.is_none() && d.name != result).filter_map(move |d| {
-            let same = own.zip(value(&d.name)).is_some_and(|(a, b)| (a - b).abs() <= 1e-12 * a.abs());
-            (same && read(&d.name) == readings && !program.hangs_on(result, &d.name)).then(|| d.name.clone())
-        })
+        let (number, read) = (value(result), readings(own));
+        let same = |d: &&Definition| {
+            let close = number.zip(value(&d.name)).is_some_and(|(a, b)| (a - b).abs() <= 1e-12 * a.abs());
+            let other = d.name != result && d.repeats.is_none() && d.dimension == own.dimension;
+            other && close && readings(d) == read && !program.hangs_on(result, &d.name)
+        };
+        program.definitions().iter().filter(same).map(|d| d.name.clone()).collect()
     }
 
     /// Every way to go on from some of the earlier answers, those with one answer put in first; at most all of them in the
@@ -110,7 +114,7 @@ impl Sums<'_> {
         let count =
             self.earlier.iter().try_fold(1usize, |n, e| n.checked_mul(e.ways.len() + 1).filter(|n| *n <= MOST_WAYS));
         let Some(count) = count else {
-            return vec![self.earlier.iter().filter_map(|e| Some((e.result.as_str(), e.ways.first()?))).collect()];
+            return vec![self.earlier.iter().filter_map(|e| Some((e, e.ways.first()?))).collect()];
         };
         let mut ways: Vec<Chosen<'_>> = (1..count)
             .map(|mut code| {
@@ -118,7 +122,7 @@ impl Sums<'_> {
                 for earlier in &self.earlier {
                     let which = code % (earlier.ways.len() + 1);
                     code /= earlier.ways.len() + 1;
-                    chosen.extend(which.checked_sub(1).map(|w| (earlier.result.as_str(), &earlier.ways[w])));
+                    chosen.extend(which.checked_sub(1).map(|w| (earlier, &earlier.ways[w])));
                 }
                 chosen
             })
@@ -142,6 +146,6 @@ impl Sums<'_> {
 
     /// Those of the chosen answers that are wrong as they were put in.
     pub fn origins(chosen: &Chosen<'_>) -> Vec<String> {
-        chosen.iter().filter(|(_, own)| !own.right).map(|(result, _)| (*result).to_owned()).collect()
+        chosen.iter().filter(|(_, own)| !own.right).map(|(earlier, _)| earlier.result.clone()).collect()
     }
 }

@@ -93,7 +93,8 @@ impl Sums<'_> {
     }
 
     fn keep(&mut self, result: &ResultSpec, ways: Vec<Own>) {
-        self.earlier.push(Earlier { result: result.name.clone(), ways });
+        let aliases = self.aliases(&result.name);
+        self.earlier.push(Earlier { result: result.name.clone(), aliases, ways });
     }
 
     /// What the group's readings come to, or why there is nothing to compare with.
@@ -173,7 +174,7 @@ impl Sums<'_> {
         let program = &self.practical.program;
         let all = |wanted: &dyn Fn(&Earlier) -> bool| -> Chosen<'_> {
             let some = self.earlier.iter().filter(|e| wanted(e));
-            some.filter_map(|e| Some((e.result.as_str(), e.ways.first()?))).collect()
+            some.filter_map(|e| Some((e, e.ways.first()?))).collect()
         };
         let cuts: Vec<&str> =
             self.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect();
