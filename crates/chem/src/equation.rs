@@ -19,6 +19,12 @@ const MAX_TERMS: usize = 30;
 /// A stoichiometric coefficient: mostly a whole number, sometimes a half.
 pub type Coefficient = Ratio<i64>;
 
+/// A coefficient as a number.
+#[must_use]
+pub fn number(coefficient: Coefficient) -> f64 {
+    *coefficient.numer() as f64 / *coefficient.denom() as f64
+}
+
 /// One substance of an equation with its coefficient as typed.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Term {
@@ -100,6 +106,11 @@ impl Equation {
             return Err(EquationError::TooLong);
         }
         Ok(equation)
+    }
+
+    /// Everything in it, reactants first.
+    pub fn terms(&self) -> impl Iterator<Item = &Term> {
+        self.reactants.iter().chain(&self.products)
     }
 
     /// How often `formula` occurs, and whether it is used up (`true`) or made.

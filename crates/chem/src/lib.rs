@@ -15,7 +15,7 @@ pub use acid_base::{AcidBase, Equilibrium, Role as AcidBaseRole, Solution, Titra
 pub use balance::{Balance, Impossible};
 pub use composition::{Atom, Composition};
 pub use elements::{ELEMENTS, Element, element};
-pub use equation::{Coefficient, Equation, EquationError, Imbalance, Term};
+pub use equation::{Coefficient, Equation, EquationError, Imbalance, Term, number};
 pub use formula::{DOTS, Formula, FormulaError, FormulaProblem, MAX_FORMULA_CHARACTERS};
 pub use molar_mass::{MassTable, MolarMass, NoStandardMass};
 pub use notation::{Run, Script};

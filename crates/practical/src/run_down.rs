@@ -11,7 +11,7 @@
 
 use super::file::{Arrangement, Role};
 use super::{Material, Practical};
-use chem::{Coefficient, Equation, Formula, Term};
+use chem::{Equation, Formula, Term};
 
 /// One of several reactions, as it runs.
 #[derive(Debug, Clone, PartialEq)]
@@ -226,6 +226,5 @@ impl Practical {
 const PLENTY: f64 = 1e4;
 
 fn times(term: &Term) -> f64 {
-    let coefficient: Coefficient = term.coefficient;
-    *coefficient.numer() as f64 / *coefficient.denom() as f64
+    chem::number(term.coefficient)
 }

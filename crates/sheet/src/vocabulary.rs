@@ -153,7 +153,7 @@ impl Given {
     #[must_use]
     pub fn ratio(of: Coefficient) -> Given {
         Given {
-            value: *of.numer() as f64 / *of.denom() as f64,
+            value: chem::number(of),
             contributions: Vec::new(),
             precision: Precision::Exact,
             written: of.to_string(),

@@ -1,7 +1,7 @@
 //! Slips on numbers with chemical meaning: ratios, coefficients, molar masses, purities, densities, strengths.
 
 use super::reach::{At, Candidate, Made, Reach, at};
-use chem::{Coefficient, Equation, Formula};
+use chem::{Equation, Formula, number};
 use measure::Dimension;
 use practical::slip::Slip;
 use practical::{Basis, SheetRole, StrengthKind, Supply};
@@ -68,16 +68,10 @@ impl Reach<'_> {
     fn written_ratio(&mut self, place: Place, value: f64) {
         let owner = self.owner(place);
         let of_an_amount = self.program().definition(&owner).is_some_and(|d| d.dimension == Dimension::AMOUNT);
-        let coefficients = |e: &Equation| -> Vec<f64> {
-            let terms = e.reactants.iter().chain(&e.products);
-            terms.map(|t| *t.coefficient.numer() as f64 / *t.coefficient.denom() as f64).collect()
-        };
-        let is_ratio = self
-            .practical
-            .reactions
-            .iter()
-            .map(|r| coefficients(&r.equation))
-            .any(|all| all.iter().any(|a| all.iter().any(|b| (a / b - value).abs() < 1e-9)));
+        let is_ratio = self.practical.reactions.iter().any(|r| {
+            let coefficients = || r.equation.terms().map(|t| number(t.coefficient));
+            coefficients().any(|a| coefficients().any(|b| (a / b - value).abs() < 1e-9))
+        });
         // 2 over the molar mass of O2 counts atoms of oxygen.
         let counts_atoms = self.places.iter().filter(|p| self.owner(**p) == owner).any(|p| {
             let Some(Leaf::MolarMass(symbol)) = self.work(*p).leaf() else { return false };
@@ -126,15 +120,13 @@ impl Reach<'_> {
 
     /// The ratio of one of the two to a substance of another declared reaction.
     fn of_another_reaction(&mut self, place: Place, of: &str, per: &str, right: f64) {
-        let number = |n: Coefficient| *n.numer() as f64 / *n.denom() as f64;
         let term = |equation: &Equation, symbol: &str| {
             let formula = self.practical.material(symbol)?.formula.as_ref()?;
             equation.term_of(formula).map(|(n, _)| number(n))
         };
         let mut found: Vec<f64> = Vec::new();
         for reaction in self.practical.reactions.iter().filter(|_| self.practical.reactions.len() > 1) {
-            let others =
-                || reaction.equation.reactants.iter().chain(&reaction.equation.products).map(|t| number(t.coefficient));
+            let others = || reaction.equation.terms().map(|t| number(t.coefficient));
             found.extend(term(&reaction.equation, of).into_iter().flat_map(|n| others().map(move |o| n / o)));
             found.extend(term(&reaction.equation, per).into_iter().flat_map(|n| others().map(move |o| o / n)));
         }

@@ -49,7 +49,7 @@ impl<'a> Reach<'a> {
         }
         let term = self.practical.material(symbol).and_then(|m| m.term);
         if let Some((n, _)) = term.filter(|(n, _)| n.numer() != n.denom()) {
-            let n = *n.numer() as f64 / *n.denom() as f64;
+            let n = chem::number(n);
             found.push((Slip::CoefficientInMolarMass, 1.0, Some(n * right), format!("{n} {written}")));
         }
         for other in self.substances() {
@@ -84,8 +84,7 @@ impl<'a> Reach<'a> {
     fn substances(&self) -> Vec<&'a Formula> {
         let weighed = |m: &&Material| m.term.is_some() || self.practical.measured_by(&m.symbol).is_some();
         let materials = self.practical.materials.iter().filter(weighed).filter_map(|m| m.formula.as_ref());
-        let terms =
-            self.practical.reactions.iter().flat_map(|r| r.equation.reactants.iter().chain(&r.equation.products));
+        let terms = self.practical.reactions.iter().flat_map(|r| r.equation.terms());
         let mut found: Vec<&Formula> = Vec::new();
         for formula in materials.chain(terms.map(|t| &t.formula)) {
             if !found.contains(&formula) {

@@ -100,8 +100,7 @@ fn others_allow(practical: &Practical, value: &dyn Fn(&str) -> Option<f64>, limi
     let Some((name, reagents)) = &practical.limiting else { return true };
     let Some(extent) = value(name) else { return false };
     reagents.iter().filter(|r| *r != limiting).all(|symbol| {
-        let coefficient =
-            practical.material(symbol).and_then(|m| m.term).map(|(c, _)| *c.numer() as f64 / *c.denom() as f64);
+        let coefficient = practical.material(symbol).and_then(|m| m.term).map(|(c, _)| chem::number(c));
         let amount = practical.roles.named(SheetRole::Amount, symbol).and_then(value);
         matches!((amount, coefficient), (Some(n), Some(c)) if n / c >= extent * times)
     })

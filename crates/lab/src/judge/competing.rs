@@ -76,7 +76,7 @@ impl Found<'_> {
         let extent = |m: &Material| -> Option<f64> {
             let (coefficient, used) = term(m)?;
             let there = m.supply.moles(self.taken(m)?, self.molar_mass(m)?)?;
-            used.then(|| there / number(coefficient))
+            used.then(|| there / chem::number(coefficient))
         };
         let materials = || self.practical.materials.iter();
         let extents = materials().filter_map(|m| Some((m, extent(m)?)));
@@ -88,7 +88,7 @@ impl Found<'_> {
             let Some(molar) = self.molar_mass(m) else { continue };
             let measured = if used { self.used_up(m) } else { self.made(m) };
             let Some(measured) = measured.filter(|x| *x > 0.0) else { continue };
-            let predicted = least * number(coefficient) * molar;
+            let predicted = least * chem::number(coefficient) * molar;
             misfit += (measured / predicted).ln().abs();
             let of = if used { format!("{} used up", m.name) } else { format!("{} made", m.name) };
             masses.push(PredictedMass { of, predicted: fixed(predicted, 3), found: fixed(measured, 3) });
@@ -137,10 +137,6 @@ impl Found<'_> {
         let name = (m.role == Role::Product).then(|| self.practical.measured_by(&m.symbol))??;
         self.definition(name)
     }
-}
-
-fn number(coefficient: chem::Coefficient) -> f64 {
-    *coefficient.numer() as f64 / *coefficient.denom() as f64
 }
 
 /// What was seen, as it speaks for a reaction and against it.

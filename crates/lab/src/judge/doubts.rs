@@ -122,7 +122,7 @@ fn limiting(practical: &Practical, otherwise: &mut Otherwise<'_>, changes: &[Cha
     for symbol in reagents {
         let (coefficient, _) = practical.material(symbol)?.term?;
         let amount = otherwise.value(practical.roles.named(SheetRole::Amount, symbol)?, changes)?;
-        let extent = amount * *coefficient.denom() as f64 / *coefficient.numer() as f64;
+        let extent = amount / chem::number(coefficient);
         if least.is_none_or(|(l, _)| extent < l) {
             least = Some((extent, symbol));
         }

@@ -6,7 +6,7 @@
 //! one component.
 
 use super::ledger::{Share, stated_words};
-use super::{Consequence, Note, Setting, figures, in_unit_of, number};
+use super::{Consequence, Note, Setting, figures, in_unit_of};
 use practical::file::Role;
 use practical::{Material, Stated};
 
@@ -131,7 +131,7 @@ impl Setting<'_> {
         self.practical.reactions.iter().find_map(|reaction| {
             let (above, used) = reaction.equation.term_of(r)?;
             let (below, also_used) = reaction.equation.term_of(c)?;
-            (used && also_used).then(|| number(above / below))
+            (used && also_used).then(|| chem::number(above / below))
         })
     }
 

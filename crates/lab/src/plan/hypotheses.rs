@@ -1,6 +1,6 @@
 //! Competing reactions: what each would make from the planned amounts, and what would be seen.
 
-use super::{Consequence, Note, Setting, figures, number};
+use super::{Consequence, Note, Setting, figures};
 use practical::Material;
 use practical::file::{Arrangement, Role};
 
@@ -15,13 +15,13 @@ impl Setting<'_> {
             let extent = |m: &Material| -> Option<f64> {
                 let (coefficient, used) = term(m)?;
                 let there = self.moles(m, m.planned.as_ref()?.base())?;
-                used.then(|| there / number(coefficient))
+                used.then(|| there / chem::number(coefficient))
             };
             let extents = practical.materials.iter().filter_map(|m| Some((m, extent(m)?)));
             let Some((limits, least)) = extents.min_by(|a, b| a.1.total_cmp(&b.1)) else { continue };
             let product = practical.materials.iter().find_map(|m| {
                 let (coefficient, used) = term(m)?;
-                let mass = least * number(coefficient) * self.molar_mass(m)?;
+                let mass = least * chem::number(coefficient) * self.molar_mass(m)?;
                 (!used && m.role == Role::Product).then_some((m, mass))
             });
             let Some((product, mass)) = product else { continue };

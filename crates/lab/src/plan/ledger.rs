@@ -1,6 +1,6 @@
 //! Materials as a ledger: form, amount, moles, equivalents of the limiting one.
 
-use super::{Setting, figures, number};
+use super::{Setting, figures};
 use chem::Run;
 use measure::Decimal;
 use practical::file::Role;
@@ -143,7 +143,10 @@ impl<'p> Setting<'p> {
             let own = shares.iter().find(|s| s.material.symbol == m.symbol);
             let equivalents = own.filter(|_| shares.len() > 1).map(|s| Equivalents {
                 millimoles: figures(1000.0 * s.moles / times(m), 3),
-                per_coefficient: figures(1000.0 * s.moles / times(m) / number(m.term.map_or(1.into(), |(c, _)| c)), 3),
+                per_coefficient: figures(
+                    1000.0 * s.moles / times(m) / chem::number(m.term.map_or(1.into(), |(c, _)| c)),
+                    3,
+                ),
                 planned: s.times,
                 low: s.low,
                 high: s.high,

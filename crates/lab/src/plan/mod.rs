@@ -26,7 +26,7 @@ pub use ledger::{Equivalents, LedgerLine, Planned};
 pub use unchecked::Unchecked;
 
 use crate::evaluated::{ResultState, inputs, result_outcome};
-use chem::{Coefficient, Run};
+use chem::Run;
 use measure::Decimal;
 use measure::rounding::{Ties, decimal_of, figures};
 use practical::file::ReadingKind;
@@ -268,10 +268,6 @@ impl Setting<'_> {
         let at = self.practical.materials.iter().position(|m| m.symbol == material.symbol);
         vec!["materials".into(), at.unwrap_or(0).into()]
     }
-}
-
-fn number(coefficient: Coefficient) -> f64 {
-    *coefficient.numer() as f64 / *coefficient.denom() as f64
 }
 
 /// A quantity in the unit of `like`, to three figures, with that unit.

@@ -7,7 +7,7 @@
 //!
 //! Water is taken as 1 g/mL. Source: mass balance with the solubility; IUPAC Green Book, 3rd ed., 2.11.
 
-use super::{CeilingWhy, Consequence, Note, Setting, figures, number};
+use super::{CeilingWhy, Consequence, Note, Setting, figures};
 use practical::file::Crystallising;
 use practical::{Key, Material, celsius, grams_of_water};
 
@@ -75,10 +75,10 @@ impl Setting<'_> {
         let litres = grams_of_water(&c.water)? / 1000.0;
         let shares = self.shares();
         let [a, b] = &shares[..] else { return None };
-        let coefficient = |m: &Material| Some(number(m.term?.0));
+        let coefficient = |m: &Material| Some(chem::number(m.term?.0));
         let (of_a, of_b) = (coefficient(a.material)?, coefficient(b.material)?);
         let least = (a.moles / of_a).min(b.moles / of_b);
-        let per = number(m.term?.0);
+        let per = chem::number(m.term?.0);
         let left = |s: &super::ledger::Share<'_>, of: f64| (s.moles - least * of) / litres;
         let (left_a, left_b) = (left(a, of_a), left(b, of_b));
         let (na, nb) = (of_a / per, of_b / per);
@@ -100,7 +100,7 @@ impl Setting<'_> {
                 self.moles(m, m.planned.as_ref()?.base())
             };
             let amounts = |terms: &[chem::Term]| -> Vec<(f64, f64)> {
-                terms.iter().map(|t| (there(&t.formula).unwrap_or(0.0), number(t.coefficient))).collect()
+                terms.iter().map(|t| (there(&t.formula).unwrap_or(0.0), chem::number(t.coefficient))).collect()
             };
             let (used, made) = (amounts(&reaction.equation.reactants), amounts(&reaction.equation.products));
             let most = used.iter().map(|(n, nu)| n / nu).fold(f64::INFINITY, f64::min);

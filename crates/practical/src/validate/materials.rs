@@ -197,7 +197,7 @@ pub(super) fn meant_by<'r>(formula: &Formula, reactions: &'r [Reaction]) -> Opti
         let counts = f.composition().iter().filter(|(a, _)| !matches!(a.element.symbol, "H" | "O"));
         counts.map(|(a, n)| (a.element.symbol.to_owned(), n)).collect()
     };
-    let all = reactions.iter().flat_map(|r| r.equation.reactants.iter().chain(&r.equation.products));
+    let all = reactions.iter().flat_map(|r| r.equation.terms());
     let own = dry(formula);
     let waters = |f: &Formula| {
         let apart = |symbol: &str| formula.composition().count(symbol) - f.composition().count(symbol);
