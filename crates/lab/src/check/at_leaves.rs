@@ -4,13 +4,13 @@ use super::reach::{At, Candidate, Made, Reach, at};
 use chem::{Equation, Formula, number};
 use measure::Dimension;
 use practical::slip::Slip;
-use practical::{Basis, SheetRole, StrengthKind, Supply};
+use practical::{Basis, SheetRole, Stated, Strength, StrengthKind, Supply};
 use sheet::{Act, Change, Leaf, Place, Work};
 
 /// Pure water has this density; so has a liquid whose volume is used as its mass, in g/L.
 const ONE_GRAM_PER_MILLILITRE: f64 = 1000.0;
 
-impl Reach<'_> {
+impl<'a> Reach<'a> {
     pub(super) fn at_leaves(&mut self) {
         let mut coefficients: Vec<(Place, String, f64)> = Vec::new();
         let mut strengths: Vec<(Place, String, f64)> = Vec::new();
@@ -47,14 +47,23 @@ impl Reach<'_> {
                     self.exchange(Slip::DensityIgnored, material, 1.0, words, one);
                     let upside_down = ONE_GRAM_PER_MILLILITRE * ONE_GRAM_PER_MILLILITRE / value;
                     self.add(Slip::DensityInverted, material, 1.0, vec![at(place, Act::Number(upside_down))]);
+                    if self.is_percent_by(material, Basis::MassInMass) {
+                        let in_volume = at(place, Act::Number(ONE_GRAM_PER_MILLILITRE));
+                        self.add(Slip::BasisSwapped, material, 1.0, vec![in_volume]);
+                    }
                 }
                 Leaf::Concentration(material) => {
                     self.label(place, &material.clone());
-                    self.other_basis(place, &material.clone(), value);
                     strengths.push((place, material.clone(), value));
                 }
                 Leaf::Number => self.written_ratio(place, value),
-                Leaf::Reading(_) | Leaf::Trial(..) | Leaf::MassConcentration(_) => {}
+                Leaf::MassConcentration(material) => {
+                    let density =
+                        self.density_of(material).filter(|_| self.is_percent_by(material, Basis::MassInVolume));
+                    let by_mass = density.map(|d| at(place, Act::Times(d / ONE_GRAM_PER_MILLILITRE)));
+                    self.add(Slip::BasisSwapped, material, 1.0, by_mass.into_iter().collect());
+                }
+                Leaf::Reading(_) | Leaf::Trial(..) => {}
             }
         }
         self.coefficients(&coefficients);
@@ -139,16 +148,22 @@ impl Reach<'_> {
         }
     }
 
-    /// A percentage of a solution taken by mass for one in volume, or the other way.
-    fn other_basis(&mut self, place: Place, symbol: &str, value: f64) {
-        let Some(Supply::Solution(strength)) = self.practical.material(symbol).map(|m| &m.supply) else { return };
-        let density = strength.density.as_ref().map(|d| d.base() / ONE_GRAM_PER_MILLILITRE);
-        let by_mass = match (strength.kind, density) {
-            (StrengthKind::Percent(Some(Basis::MassInMass)), Some(density)) => 1.0 / density,
-            (StrengthKind::Percent(Some(Basis::MassInVolume)), Some(density)) => density,
-            (StrengthKind::Percent(_) | StrengthKind::Amount | StrengthKind::MassPerVolume, _) => return,
-        };
-        self.add(Slip::BasisSwapped, symbol, 1.0, vec![at(place, Act::Number(value * by_mass))]);
+    /// The strength of a solution.
+    fn strength_of(&self, symbol: &str) -> Option<&'a Strength> {
+        match &self.practical.material(symbol)?.supply {
+            Supply::Solution(strength) => Some(strength),
+            Supply::Solid { .. } | Supply::Liquid { .. } | Supply::Saturated | Supply::Gas { .. } => None,
+        }
+    }
+
+    /// Whether a solution is labelled in per cent on this basis, which may be read as the other one.
+    fn is_percent_by(&self, symbol: &str, basis: Basis) -> bool {
+        self.strength_of(symbol).is_some_and(|s| s.kind == StrengthKind::Percent(Some(basis)))
+    }
+
+    /// The density of a solution, in g/L.
+    fn density_of(&self, symbol: &str) -> Option<f64> {
+        self.strength_of(symbol)?.density.as_ref().map(Stated::base)
     }
 
     /// The strengths of two solutions in each other's places.

@@ -515,6 +515,75 @@ type Edited<'a> =
     (&'a str, Pairs<'a>, Pairs<'a>, &'a [(&'a str, &'a str, &'a str)], &'a str, &'a str, &'a str, &'a str);
 
 const EDITED: &[Edited<'_>] = &[
+    // 2.80 % by mass of 1.025 g/mL, read as 28.0 g in a litre; and the other way.
+    (
+        "strontium-sulfate",
+        &[("strength = \"0.200 ± 0.002 mol/L\"", "strength = \"2.80 % w/w\", density = \"1.025 g/mL\"")],
+        &[],
+        &[],
+        "n_sulfate",
+        "3.943",
+        "mmol",
+        "basis-swapped",
+    ),
+    (
+        "strontium-sulfate",
+        &[("strength = \"0.200 ± 0.002 mol/L\"", "strength = \"2.80 % w/v\", density = \"1.025 g/mL\"")],
+        &[],
+        &[],
+        "n_sulfate",
+        "4.041",
+        "mmol",
+        "basis-swapped",
+    ),
+    // 25.00 mL of 0.500 mol/L less 5.00 mL of 0.2000 mol/L; with the two exchanged 5.00 − 2.50 mmol.
+    (
+        "antacid",
+        &[],
+        &[
+            ("V_acid", "25.00"),
+            ("m_tablet[1]", "0.500"),
+            ("V_start[1]", "0.10"),
+            ("V_end[1]", "5.10"),
+            ("m_tablet[2]", "0.502"),
+            ("V_start[2]", "0.20"),
+            ("V_end[2]", "5.20"),
+            ("m_tablet[3]", "0.498"),
+            ("V_start[3]", "0.10"),
+            ("V_end[3]", "5.10"),
+        ],
+        &[],
+        "n_reacted",
+        "2.500",
+        "mmol",
+        "concentrations-swapped",
+    ),
+    // The water is right, as the crucible falls out of it; 33.100 g over 136.134 are no residue.
+    ("gypsum-water", &[], &[], &[("m_water", "0.419", "g")], "x_water", "0.09566", "1", "container-in-both"),
+    // 10.18 g of 9.775 g are 104 %.
+    ("double-salt", &[], &[("m_full", "10.80")], &[], "percent_yield", "100", "%", "capped"),
+    // 30.0 mL and 1.50 mL in drops.
+    (
+        "sulfate-by-barium",
+        &[
+            (
+                "[[vessels]]",
+                "[[instruments]]\nname = \"Dropper\"\nkind = \"dropping-pipette\"\nunit = \"mL\"\nresolution = 0.05\n\
+                 tolerance = 0.1\nrepeatability = 0.05\ncapacity = 5\n\n[[readings]]\nsymbol = \"V_drops\"\n\
+                 label = \"drops\"\nshort = \"drops\"\nunit = \"mL\"\ninstrument = \"Dropper\"\ndecimals = 2\n\
+                 range = [0, 5]\nexpected = \"1.50\"\n\n[[results]]\nname = \"V_total\"\nlabel = \"volume in all\"\n\
+                 expression = \"V_barium + V_drops\"\nunit = \"mL\"\ntolerance = \"0.5 %\"\nasked = true\n\n[[vessels]]",
+            ),
+            ("records = [\"V_barium\"]", "records = [\"V_barium\", \"V_drops\"]"),
+            ("answers = [", "answers = [\"V_total\", "),
+        ],
+        &[("V_drops", "1.50")],
+        &[],
+        "V_total",
+        "30.00",
+        "mL",
+        "drops-uncounted",
+    ),
     (
         "copper-series",
         &[("form = { kind = \"solid\" }", "form = { kind = \"solid\", purity = \"94.2 % w/w\" }")],
