@@ -91,7 +91,7 @@ export function answerWords(v: Verdict): string {
   const named = v.diagnosis.named[0]
   if (v.value.kind === 'wrong') return named ? slipName(named.slip) : 'wrong, cause unclear'
   if (v.value.kind !== 'right' && v.value.kind !== 'carried-forward') return valueWords(v.value)
-  if (v.absurd) return 'carried forward, and cannot be so'
+  if (v.absurd) return 'carried forward, but impossible'
   if (v.unit.kind !== 'right') return v.unit.kind === 'missing' ? 'unit missing' : `unit ${unitWords(v.unit)}`
   if (v.digits.kind === 'too-many') return 'too many digits'
   if (v.digits.kind === 'too-few') return 'too few digits'

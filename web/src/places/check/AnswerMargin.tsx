@@ -43,9 +43,7 @@ export function AnswerMargin({
       {worked?.formulas && <Allowed formulas={worked.formulas} />}
       <Carried view={view} judged={judged} />
       {verdict.absurd && (
-        <MarginNote head="No result can be so:">
-          whatever led to it, they could have seen it. Worth a word with them.
-        </MarginNote>
+        <MarginNote head="Impossible value:">they should have noticed. Have a word with them.</MarginNote>
       )}
       <Hypotheses of={row.outcome.hypotheses} />
       {sheet.stale[result] && (
