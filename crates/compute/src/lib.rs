@@ -16,6 +16,7 @@ mod number;
 mod practical;
 mod reaction;
 mod run_down;
+mod schedule;
 mod sheet;
 mod solution;
 mod statistics;
@@ -38,6 +39,7 @@ pub use run_down::{
     JustEnough, OverTheBands, ProductMade, ReactionRun, ReactionVessel, RunDownAnswer, RunDownQuestion, RunReaction,
     Span, SpeciesAmounts, Supplied, VesselRun,
 };
+pub use schedule::{ScheduleAnswer, ScheduleQuestion, ScheduleStatus, ScheduleStep};
 pub use sheet::{DrawnAnswer, InputShare, SheetAnswer, SheetMaterial, SheetQuantity, SheetQuestion};
 pub use solution::{
     Concentrated, Describe, Dilute, Diluted, Made, Mix, MixPart, MixTo, PercentVv, PercentWv, Portions, Rounded,
@@ -90,6 +92,8 @@ pub enum Request {
     Simulate(SimulateQuestion),
     /// What do several reactions use, make and leave?
     RunDown(RunDownQuestion),
+    /// Who does what when, with what the room has?
+    Schedule(ScheduleQuestion),
 }
 
 impl Request {
@@ -112,7 +116,8 @@ impl Request {
             | Request::Statistics(_)
             | Request::Sheet(_)
             | Request::Practical(_)
-            | Request::RunDown(_) => {}
+            | Request::RunDown(_)
+            | Request::Schedule(_) => {}
         }
         self
     }
@@ -155,6 +160,8 @@ pub enum Response {
     Simulate(SimulateAnswer),
     /// About several reactions.
     RunDown(RunDownAnswer),
+    /// About the room's time.
+    Schedule(ScheduleAnswer),
 }
 
 /// The answer to `request`.
@@ -179,5 +186,6 @@ pub fn compute(request: &Request) -> Result<Response, ComputeError> {
         Request::Bench(q) => Response::Bench(Box::new(bench::answer(q)?)),
         Request::Simulate(q) => Response::Simulate(bench::simulated(q)?),
         Request::RunDown(q) => Response::RunDown(run_down::answer(q)?),
+        Request::Schedule(q) => Response::Schedule(schedule::answer(q)?),
     })
 }

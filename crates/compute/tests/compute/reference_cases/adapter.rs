@@ -17,6 +17,7 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
         "scat_hydrate" => Ok(scattering_hydrate(inputs)),
         _ if kind.starts_with("scat_") => Ok(scattering(kind, inputs)),
         _ if kind.starts_with("run_") => Ok(run_down(inputs)),
+        _ if kind.starts_with("schedule") => Ok(schedule(inputs)),
         _ if kind.starts_with("sol_") => solution(kind, inputs),
         _ if kind.starts_with("stats_") => statistics(kind, inputs),
         "ph_titration" | "ph_static" => Ok(ph(kind, inputs)),
@@ -999,4 +1000,14 @@ fn run_down(inputs: &Value) -> Value {
             },
         })
     })
+}
+
+fn schedule(inputs: &Value) -> Value {
+    let request = json!({
+        "kind": "schedule",
+        "groups": inputs["groups"],
+        "steps": inputs["steps"],
+        "resources": inputs["resources"],
+    });
+    answered(&request, Value::clone)
 }

@@ -119,3 +119,54 @@ fn position(wanted: &serde_json::Map<String, Value>, got: &Value, path: &str, ou
         out.push(format!("{path}: expected one of {accepted}, got {got}"));
     }
 }
+
+/// What is wrong with a plan: that it cannot be carried out, minute by minute; that it is more than 3 % longer than need be;
+/// that more is claimed of it than is so.
+pub fn plan(inputs: &Value, expected: &Value, got: &Value) -> Vec<String> {
+    if expected["status"] == "infeasible" || got["status"] == "infeasible" {
+        let same = expected["status"] == got["status"] && got["why"]["after"].is_string();
+        return if same { Vec::new() } else { vec![format!("expected {}, got {got}", expected["status"])] };
+    }
+    let number = |v: &Value| v.as_u64().unwrap_or(u64::MAX);
+    let (best, made, bound) = (number(&expected["makespan"]), number(&got["makespan"]), number(&got["lower_bound"]));
+    let mut out = Vec::new();
+    if 100 * made > 103 * best {
+        out.push(format!("{made} min, where {best} will do"));
+    }
+    if bound > best || (got["status"] == "optimal") != (bound == made) {
+        out.push(format!("claimed {} with a bound of {bound}, where {best} will do", got["status"]));
+    }
+    let steps = inputs["steps"].as_array().unwrap();
+    let starts: Vec<Vec<u64>> = serde_json::from_value(got["starts"].clone()).unwrap();
+    if starts.len() as u64 != number(&inputs["groups"]) || starts.iter().any(|own| own.len() != steps.len()) {
+        out.push("not all steps of all groups are planned".into());
+        return out;
+    }
+    for own in &starts {
+        for (i, pair) in own.windows(2).enumerate() {
+            let wait = pair[1].checked_sub(pair[0] + number(&steps[i]["minutes"]));
+            let least = number(&steps[i]["min_wait_after"]);
+            // No longest wait reads as the largest number.
+            if wait.is_none_or(|w| w < least || w > number(&steps[i]["max_wait_after"])) {
+                out.push(format!("after step {i} a wait of {wait:?}"));
+            }
+        }
+    }
+    for (resource, most) in inputs["resources"].as_object().unwrap() {
+        for minute in 0..made {
+            let here = |own: &Vec<u64>| {
+                let held = steps.iter().zip(own).filter(|(s, _)| s["resource"] == resource.as_str());
+                held.filter(|(s, start)| (**start..**start + number(&s["minutes"])).contains(&minute)).count()
+            };
+            if starts.iter().map(here).sum::<usize>() as u64 > number(most) {
+                out.push(format!("{resource} taken too often in minute {minute}"));
+                break;
+            }
+        }
+    }
+    let last = starts.iter().filter_map(|own| Some(own.last()? + number(&steps.last()?["minutes"]))).max();
+    if last != Some(made) {
+        out.push(format!("the last group is through in minute {last:?}, not {made}"));
+    }
+    out
+}

@@ -16,7 +16,7 @@ use std::fmt::Write;
 use std::path::{Path, PathBuf};
 
 /// Files that belong to later parts of the program.
-const NOT_YET: &[&str] = &["schedule"];
+const NOT_YET: &[&str] = &["calibration", "calorimetry", "kinetics", "gas", "electro", "equilibria"];
 
 #[test]
 fn reference_cases() {
@@ -45,6 +45,7 @@ fn reference_cases() {
             let line = json!({ "id": id, "got": got.clone().unwrap_or_else(|why| json!({ "unknown": why })) });
             writeln!(answers, "{line}").unwrap();
             let wrong = match (&got, case.get("expected")) {
+                (Ok(got), Some(expected)) if family == "schedule" => compare::plan(&case["inputs"], expected, got),
                 (Ok(got), Some(expected)) => compare::differences(expected, got, &case["tolerance"]),
                 (Ok(_), None) => Vec::new(),
                 (Err(why), _) => vec![why.clone()],

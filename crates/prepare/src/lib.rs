@@ -1,0 +1,3 @@
+//! What stands on the trolley, and whether it fits the lesson.
+
+pub mod schedule;
