@@ -42,8 +42,9 @@ pub use run_down::{
 pub use schedule::{ScheduleAnswer, ScheduleQuestion, ScheduleStatus, ScheduleStep};
 pub use sheet::{DrawnAnswer, InputShare, SheetAnswer, SheetMaterial, SheetQuantity, SheetQuestion};
 pub use solution::{
-    Concentrated, Describe, Dilute, Diluted, Made, Mix, MixPart, MixTo, PercentVv, PercentWv, Portions, Rounded,
-    Serial, SolutionAnswer, SolutionQuestion, Standards, WeighOut,
+    Concentrated, Describe, Dilute, Diluted, InTurn, IntoVessels, Made, MadeFromConcentrated, Mix, MixPart, MixTo,
+    PercentVv, PercentWv, Portions, Rounded, Serial, SolutionAnswer, SolutionQuestion, Split, Standards, Total, Totals,
+    TurnStep, VesselsThere, WeighOut,
 };
 pub use statistics::{StatisticsAnswer, StatisticsQuestion};
 pub use titration::{Back, Sample, Standardise, TitrationAnswer, TitrationQuestion, Titres, WeighedReplicates};

@@ -17,12 +17,15 @@ pub struct Dilute {
     pub target: Measured,
     /// To be made.
     pub volume: Measured,
+    /// Step of what the stock is measured out with: the volume is rounded to it.
+    #[serde(default)]
+    pub step: Option<String>,
 }
 
 impl Dilute {
     /// The sheet that answers it.
     pub(super) fn worksheet(&self) -> Result<Worksheet, ComputeError> {
-        let Dilute { stock, target, volume } = self;
+        let Dilute { stock, target, volume, .. } = self;
         let mut sheet = Worksheet::default();
         let (dimension, _) = strength_of(stock)?;
         sheet.divisor("c_stock", "stock", stock, dimension)?;
@@ -114,14 +117,20 @@ pub struct Standards {
     pub stock: Measured,
     /// Volume of each flask.
     pub volume: Measured,
-    /// Strengths wanted, at most 20.
+    /// Strengths wanted, at most 20; of a blank nothing.
     pub targets: Vec<Measured>,
+    /// Step of what the stock is measured out with: each volume is rounded to it.
+    #[serde(default)]
+    pub step: Option<String>,
+    /// What stays behind in the glass of the stock.
+    #[serde(default)]
+    pub left_in_glass: Option<Measured>,
 }
 
 impl Standards {
     /// The sheet that answers it.
     pub(super) fn worksheet(&self) -> Result<Worksheet, ComputeError> {
-        let Standards { stock, volume, targets } = self;
+        let Standards { stock, volume, targets, left_in_glass, .. } = self;
         let mut sheet = Worksheet::default();
         let (dimension, _) = strength_of(stock)?;
         sheet.divisor("c_stock", "stock", stock, dimension)?;
@@ -141,6 +150,10 @@ impl Standards {
         }
         if all.is_empty() {
             return Err(ComputeError::undefined("say which strengths are wanted"));
+        }
+        if let Some(left) = left_in_glass {
+            sheet.reading("V_left", "left in the glass", left, Dimension::VOLUME)?;
+            all.push("V_left".into());
         }
         sheet.define("V_total", "stock in all", all.join(" + "), "mL");
         Ok(sheet)
@@ -235,7 +248,7 @@ fn weaker(target: f64, stock: f64) -> Result<(), ComputeError> {
 }
 
 /// What kind of strength this is, and the unit to answer in.
-fn strength_of(strength: &Measured) -> Result<(Dimension, String), ComputeError> {
+pub(super) fn strength_of(strength: &Measured) -> Result<(Dimension, String), ComputeError> {
     for dimension in [Dimension::CONCENTRATION, Dimension::DENSITY, Dimension::ONE] {
         if let Ok(amount) = strength.amount("strength", dimension) {
             return Ok((dimension, amount.unit.written().to_owned()));

@@ -7,15 +7,17 @@
 
 mod dilution;
 mod portions;
+mod provide;
 mod strength;
 
 pub use dilution::{Dilute, Diluted, Mix, MixPart, MixTo, Serial, Standards};
 pub use portions::Portions;
-pub use strength::{Concentrated, Describe, Made, PercentVv, PercentWv, WeighOut};
+pub use provide::{InTurn, IntoVessels, Split, Total, Totals, TurnStep, VesselsThere};
+pub use strength::{Concentrated, Describe, Made, MadeFromConcentrated, PercentVv, PercentWv, WeighOut};
 
-use super::{ComputeError, Measured, Worked};
-use measure::Dimension;
-use measure::rounding::{Ties, decimal_of, to_place};
+use super::{ComputeError, Worked};
+use measure::rounding::{Ties, decimal_of, to_figures};
+use measure::{Decimal, Dimension};
 use serde::{Deserialize, Serialize};
 
 /// A question about a solution.
@@ -33,6 +35,8 @@ pub enum SolutionQuestion {
     Diluted(Diluted),
     /// How much of a concentrated reagent, sold by mass fraction and density?
     Concentrated(Concentrated),
+    /// What strength was made from what was really taken of a concentrated reagent?
+    MadeFromConcentrated(MadeFromConcentrated),
     /// A solution by what was weighed of solute and water, in every way of saying it.
     Describe(Describe),
     /// Mass and amount concentration for a percentage of mass per volume.
@@ -49,6 +53,14 @@ pub enum SolutionQuestion {
     MixTo(MixTo),
     /// Portions rounded to what an instrument measures, so that they still add up.
     Portions(Portions),
+    /// How much of something for a class?
+    Totals(Totals),
+    /// Into which vessels does it go?
+    IntoVessels(IntoVessels),
+    /// How much solid for the same solution in several flasks?
+    Split(Split),
+    /// A series in which each flask is made from the one before, each with its own glass.
+    InTurn(InTurn),
 }
 
 fn one() -> u32 {
@@ -56,25 +68,33 @@ fn one() -> u32 {
 }
 
 /// What to do, or what was made.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, Default, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct SolutionAnswer {
     /// Results and solution; none for portions.
     pub worked: Option<Worked>,
     /// Rounded to the instrument, and the strength so achieved.
     pub rounded: Option<Rounded>,
-    /// Portions, in the order of the shares; they add up to the total.
+    /// Of a series, each volume so rounded, in the order of the strengths.
+    pub each_rounded: Vec<Rounded>,
+    /// Portions, in the order of the shares, which add up to the total; vessels, largest first.
     pub portions: Vec<String>,
+    /// What each portion would be exactly, in the unit of what is weighed.
+    pub exact_portions: Vec<f64>,
+    /// What a class needs; of vessels, what they hold.
+    pub total: Option<Total>,
     /// What to mind while making it.
     pub cautions: Vec<&'static str>,
 }
 
-/// A mass rounded to a balance.
+/// Rounded to what measures it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Rounded {
-    /// To weigh, in g.
+    /// To weigh or to measure out.
     pub take: String,
+    /// In this unit.
+    pub unit: String,
     /// Strength achieved over strength wanted.
     pub achieved: f64,
 }
@@ -84,38 +104,72 @@ pub(super) fn answer(question: &SolutionQuestion) -> Result<SolutionAnswer, Comp
         SolutionQuestion::WeighOut(q) => q.worksheet(),
         SolutionQuestion::Made(q) => q.worksheet(),
         SolutionQuestion::Concentrated(q) => q.worksheet(),
+        SolutionQuestion::MadeFromConcentrated(q) => q.worksheet(),
         SolutionQuestion::Describe(q) => q.worksheet(),
         SolutionQuestion::PercentWv(q) => q.worksheet(),
         SolutionQuestion::PercentVv(q) => q.worksheet(),
         SolutionQuestion::Dilute(q) => q.worksheet(),
         SolutionQuestion::Diluted(q) => q.worksheet(),
         SolutionQuestion::Serial(q) => q.worksheet(),
+        SolutionQuestion::InTurn(q) => q.worksheet(),
         SolutionQuestion::Standards(q) => q.worksheet(),
         SolutionQuestion::Mix(q) => q.worksheet(),
         SolutionQuestion::MixTo(q) => q.worksheet(),
         SolutionQuestion::Portions(q) => return q.answer(),
+        SolutionQuestion::Totals(q) => return q.answer(),
+        SolutionQuestion::IntoVessels(q) => return q.answer(),
+        SolutionQuestion::Split(q) => return q.answer(),
     };
     let worked = sheet?.solve()?;
     let rounded = match question {
-        SolutionQuestion::WeighOut(WeighOut { step: Some(step), .. }) => Some(to_step(&worked, step)?),
+        SolutionQuestion::WeighOut(WeighOut { step: Some(step), .. }) => {
+            Some(to_step(&worked, "m_solute", step, Dimension::MASS)?)
+        }
+        SolutionQuestion::Concentrated(Concentrated { step: Some(step), .. })
+        | SolutionQuestion::Dilute(Dilute { step: Some(step), .. }) => {
+            Some(to_step(&worked, "V_stock", step, Dimension::VOLUME)?)
+        }
         _ => None,
     };
-    Ok(SolutionAnswer { rounded, portions: Vec::new(), cautions: cautions(question), worked: Some(worked) })
+    let each_rounded = match question {
+        SolutionQuestion::Standards(Standards { step: Some(step), .. }) => provide::each_to_step(&worked, step)?,
+        _ => Vec::new(),
+    };
+    Ok(SolutionAnswer {
+        rounded,
+        each_rounded,
+        cautions: cautions(question),
+        worked: Some(worked),
+        ..SolutionAnswer::default()
+    })
 }
 
-fn to_step(worked: &Worked, step: &str) -> Result<Rounded, ComputeError> {
-    let step = Measured::Typed(step.to_owned()).positive("step", Dimension::MASS)?.base();
-    let wanted = worked.result("m_solute").map_or(0.0, |r| r.value);
-    let take = (wanted / step).round() * step;
-    if take == 0.0 {
-        return Err(ComputeError::impossible(
-            "the balance does not show so little: make a stronger solution and dilute it",
-        ));
+/// A result rounded to the nearest step of what measures it.
+fn to_step(worked: &Worked, name: &str, step: &str, dimension: Dimension) -> Result<Rounded, ComputeError> {
+    let typed = provide::step_of(step, dimension)?;
+    let result = worked.result(name).ok_or_else(|| ComputeError::undefined("nothing is to be measured out"))?;
+    let unit = measure::Unit::parse(&result.unit).expect("the units of the code are units");
+    let step = unit.from_base(typed.base());
+    let steps = (result.value / step).round();
+    if steps == 0.0 {
+        return Err(ComputeError::impossible(if dimension == Dimension::MASS {
+            "the balance does not show so little: make a stronger solution and dilute it"
+        } else {
+            "that is less than can be measured out: dilute the stock first"
+        }));
     }
-    #[allow(clippy::cast_possible_truncation)] // log10 of a display step is small
-    let place = step.log10().floor() as i32;
-    let shown = decimal_of(take).map_or_else(String::new, |d| to_place(d, place, Ties::HalfUp).to_string());
-    Ok(Rounded { take: shown, achieved: take / wanted })
+    if steps.abs() > 1e9 {
+        return Err(ComputeError::impossible("that is more than can be measured out in such steps"));
+    }
+    #[allow(clippy::cast_possible_truncation)] // bounded above
+    let take = Decimal::new(steps as i128, 0).times(typed.value).filter(|_| typed.unit.same_as(&unit));
+    let take = take.map_or_else(|| trimmed(steps * step), |d| d.to_string());
+    Ok(Rounded { take, unit: result.unit.clone(), achieved: steps * step / result.value })
+}
+
+/// A number without the noise of binary fractions.
+fn trimmed(value: f64) -> String {
+    decimal_of(value).map_or_else(String::new, |d| to_figures(d, 9, Ties::HalfUp).to_string())
 }
 
 /// What to mind for a reagent that heats up or bites.

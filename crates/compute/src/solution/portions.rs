@@ -56,6 +56,6 @@ impl Portions {
         #[allow(clippy::cast_possible_truncation)] // bounded by the number of steps above
         let portion = |n: f64| Decimal::new(n as i128, 0).times(step.value);
         let written = counts.iter().map(|n| portion(*n).map_or_else(String::new, |d| format!("{d} {}", step.unit)));
-        Ok(SolutionAnswer { worked: None, rounded: None, portions: written.collect(), cautions: Vec::new() })
+        Ok(SolutionAnswer { portions: written.collect(), ..SolutionAnswer::default() })
     }
 }

@@ -72,6 +72,12 @@ pub struct Made {
     pub purity: Option<Measured>,
     /// Volume it was made up to.
     pub volume: Measured,
+    /// What the strength counts, where that is an ion or an anhydrous salt of which one formula unit gives several.
+    #[serde(default = "one")]
+    pub per_unit: u32,
+    /// What was to be made: then also how far it is off.
+    #[serde(default)]
+    pub wanted: Option<Measured>,
     /// Relative atomic masses.
     #[serde(default)]
     pub masses: MassTable,
@@ -80,8 +86,9 @@ pub struct Made {
 impl Made {
     /// The sheet that answers it.
     pub(super) fn worksheet(&self) -> Result<Worksheet, ComputeError> {
-        let Made { solute, mass, purity, volume, masses } = self;
-        let mut sheet = Worksheet::new(masses);
+        let Made { solute, mass, purity, volume, per_unit, wanted, masses } = self;
+        // How far atomic masses spread is far below what is weighed and measured.
+        let mut sheet = Worksheet::by_table(masses);
         sheet.material("solute", solute, None)?;
         sheet.reading("m_solute", "mass", mass, Dimension::MASS)?;
         sheet.divisor("V", "volume", volume, Dimension::VOLUME)?;
@@ -92,8 +99,10 @@ impl Made {
             }
             None => "",
         };
-        sheet.define("c", "amount concentration", format!("m_solute{purity} / M(solute) / V"), "mol/L");
+        let units = if *per_unit == 1 { String::new() } else { format!(" * {}", (*per_unit).max(1)) };
+        sheet.define("c", "amount concentration", format!("m_solute{purity} / M(solute) / V{units}"), "mol/L");
         sheet.define("rho", "mass concentration", format!("m_solute{purity} / V"), "g/L");
+        off(&mut sheet, wanted.as_ref())?;
         Ok(sheet)
     }
 }
@@ -113,6 +122,9 @@ pub struct Concentrated {
     pub target: Measured,
     /// To be made.
     pub volume: Measured,
+    /// Step of what the stock is measured out with: the volume is rounded to it.
+    #[serde(default)]
+    pub step: Option<String>,
     /// Relative atomic masses.
     #[serde(default)]
     pub masses: MassTable,
@@ -121,7 +133,7 @@ pub struct Concentrated {
 impl Concentrated {
     /// The sheet that answers it.
     pub(super) fn worksheet(&self) -> Result<Worksheet, ComputeError> {
-        let Concentrated { solute, mass_fraction, density, target, volume, masses } = self;
+        let Concentrated { solute, mass_fraction, density, target, volume, masses, .. } = self;
         let mut sheet = Worksheet::new(masses);
         sheet.material("solute", solute, None)?;
         sheet.fraction("w", "mass fraction", mass_fraction)?;
@@ -131,9 +143,56 @@ impl Concentrated {
         sheet.define("c_stock", "strength of the stock", "rho * w / M(solute)", "mol/L");
         sheet.define("V_stock", "volume of stock", "c * V / c_stock", "mL");
         sheet.define("m_stock", "mass of stock", "V_stock * rho", "g");
+        let stock = density.amount("density", Dimension::DENSITY)?.base()
+            * mass_fraction.amount("mass fraction", Dimension::ONE)?.base()
+            / chem::Formula::parse(solute)?.molar_mass(masses)?.value;
+        if target.amount("target", Dimension::CONCENTRATION)?.base() > stock {
+            return Err(ComputeError::impossible("a dilution cannot be stronger than its stock"));
+        }
         if mass_fraction.amount("mass fraction", Dimension::ONE)?.base() < 1.0 {
             sheet.define("molality", "amount per mass of water", "w / M(solute) / (1 - w)", "mol/kg");
         }
+        Ok(sheet)
+    }
+}
+
+/// What strength was made from what was really taken of a concentrated reagent?
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct MadeFromConcentrated {
+    /// Formula of the reagent.
+    pub solute: String,
+    /// Mass fraction.
+    pub mass_fraction: Measured,
+    /// Density of the stock.
+    pub density: Measured,
+    /// Taken of it.
+    pub taken: Measured,
+    /// Volume it was made up to.
+    pub volume: Measured,
+    /// What was to be made: then also how far it is off.
+    #[serde(default)]
+    pub wanted: Option<Measured>,
+    /// Relative atomic masses.
+    #[serde(default)]
+    pub masses: MassTable,
+}
+
+impl MadeFromConcentrated {
+    /// The sheet that answers it.
+    pub(super) fn worksheet(&self) -> Result<Worksheet, ComputeError> {
+        let MadeFromConcentrated { solute, mass_fraction, density, taken, volume, wanted, masses } = self;
+        // How far atomic masses spread is far below what is weighed and measured.
+        let mut sheet = Worksheet::by_table(masses);
+        sheet.material("solute", solute, None)?;
+        sheet.fraction("w", "mass fraction", mass_fraction)?;
+        sheet.divisor("rho", "density", density, Dimension::DENSITY)?;
+        sheet.reading("V_taken", "taken", taken, Dimension::VOLUME)?;
+        sheet.divisor("V", "volume", volume, Dimension::VOLUME)?;
+        sheet.define("c_stock", "strength of the stock", "rho * w / M(solute)", "mol/L");
+        sheet.define("c", "amount concentration", "c_stock * V_taken / V", "mol/L");
+        off(&mut sheet, wanted.as_ref())?;
         Ok(sheet)
     }
 }
@@ -243,4 +302,13 @@ fn purity_divisor(sheet: &mut Worksheet, purity: Option<&Measured>) -> Result<&'
     let Some(purity) = purity else { return Ok("") };
     sheet.fraction("w", "purity", purity)?;
     Ok(" / w")
+}
+
+/// How far what was made is off from what was to be made.
+fn off(sheet: &mut Worksheet, wanted: Option<&Measured>) -> Result<(), ComputeError> {
+    if let Some(wanted) = wanted {
+        sheet.divisor("c_wanted", "wanted", wanted, Dimension::CONCENTRATION)?;
+        sheet.define("off", "off from what was to be made", "c / c_wanted - 1", "%");
+    }
+    Ok(())
 }

@@ -1,5 +1,6 @@
 //! From the inputs of a case to a request, and from an answer to the fields of a case. Reshaping only: no arithmetic.
 
+use super::recipes;
 use compute::{Request, compute};
 use serde_json::{Map, Value, json};
 
@@ -18,6 +19,7 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
         _ if kind.starts_with("scat_") => Ok(scattering(kind, inputs)),
         _ if kind.starts_with("run_") => Ok(run_down(inputs)),
         _ if kind.starts_with("schedule") => Ok(schedule(inputs)),
+        _ if kind.starts_with("rec_") => recipes::recipe(kind, inputs),
         _ if kind.starts_with("sol_") => solution(kind, inputs),
         _ if kind.starts_with("stats_") => statistics(kind, inputs),
         "ph_titration" | "ph_static" => Ok(ph(kind, inputs)),
@@ -31,7 +33,7 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
 }
 
 /// The answer as JSON, or the refusal as JSON.
-fn ask(request: &Value) -> Result<Value, Value> {
+pub(super) fn ask(request: &Value) -> Result<Value, Value> {
     let request: Request = serde_json::from_value(request.clone()).unwrap_or_else(|e| panic!("{e} in {request}"));
     match compute(&request) {
         Ok(answer) => Ok(serde_json::to_value(answer).unwrap()),
@@ -46,12 +48,12 @@ fn answered(request: &Value, shape: impl Fn(&Value) -> Value) -> Value {
     }
 }
 
-fn text<'v>(inputs: &'v Value, name: &str) -> &'v str {
+pub(super) fn text<'v>(inputs: &'v Value, name: &str) -> &'v str {
     inputs[name].as_str().unwrap_or_else(|| panic!("{name} is a text in {inputs}"))
 }
 
 /// `"24.10"` or 24.1 with a unit behind it.
-fn quantity(value: &Value, unit: &str) -> Value {
+pub(super) fn quantity(value: &Value, unit: &str) -> Value {
     let number = value.as_str().map_or_else(|| value.to_string(), str::to_owned);
     json!(format!("{number} {unit}"))
 }
@@ -228,12 +230,17 @@ fn gum(inputs: &Value) -> Value {
     })
 }
 
-fn component(c: &Value) -> Value {
+/// A number, typed or as text.
+fn plain(value: &Value) -> Value {
+    value.as_str().map_or_else(|| value.clone(), |text| json!(text.parse::<f64>().unwrap()))
+}
+
+pub(super) fn component(c: &Value) -> Value {
     let times = c.get("count").cloned().unwrap_or(json!(1));
     match text(c, "type") {
-        "standard" => json!({ "kind": "standard", "u": c["u"] }),
-        "rectangular" => json!({ "kind": "rectangular", "half_width": c["half_width"], "times": times }),
-        "triangular" => json!({ "kind": "triangular", "half_width": c["half_width"], "times": times }),
+        "standard" => json!({ "kind": "standard", "u": plain(&c["u"]) }),
+        "rectangular" => json!({ "kind": "rectangular", "half_width": plain(&c["half_width"]), "times": times }),
+        "triangular" => json!({ "kind": "triangular", "half_width": plain(&c["half_width"]), "times": times }),
         "repeat_mean" => json!({ "kind": "repeatability", "sd": c["sd"], "repeats": c["n"] }),
         "temperature" => json!({ "kind": "temperature", "half_width": c["delta_C"], "expansion": c["alpha_per_C"] }),
         other => panic!("no component '{other}' is known"),

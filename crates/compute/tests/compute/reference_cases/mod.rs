@@ -9,6 +9,7 @@
 
 mod adapter;
 mod compare;
+mod recipes;
 
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
