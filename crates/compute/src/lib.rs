@@ -14,6 +14,7 @@ mod formula;
 mod measured;
 mod number;
 mod practical;
+mod preparing;
 mod reaction;
 mod run_down;
 mod schedule;
@@ -34,6 +35,7 @@ pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
 pub use measured::Measured;
 pub use number::{NumberAnswer, NumberQuestion, UnitTyped};
 pub use practical::{PracticalAnswer, PracticalQuestion};
+pub use preparing::PrepareQuestion;
 pub use reaction::{Competitor, Left, Ranked, ReactionAnswer, ReactionQuestion, Reagent, Supply};
 pub use run_down::{
     JustEnough, OverTheBands, ProductMade, ReactionRun, ReactionVessel, RunDownAnswer, RunDownQuestion, RunReaction,
@@ -51,6 +53,7 @@ pub use titration::{Back, Sample, Standardise, TitrationAnswer, TitrationQuestio
 pub use worksheet::{Computed, Worked};
 
 use lab::cohort::Cohort;
+use prepare::Preparation;
 use serde::{Deserialize, Serialize};
 
 /// Most samples that a question may ask to be drawn.
@@ -95,6 +98,8 @@ pub enum Request {
     RunDown(RunDownQuestion),
     /// Who does what when, with what the room has?
     Schedule(ScheduleQuestion),
+    /// What is put out for a class, and does it fit its lessons?
+    Prepare(PrepareQuestion),
 }
 
 impl Request {
@@ -106,6 +111,7 @@ impl Request {
             Request::Cohort(q) => q.practical.resolve(library),
             Request::Bench(q) => q.practical.resolve(library),
             Request::Simulate(q) => q.practical.resolve(library),
+            Request::Prepare(q) => q.practical.resolve(library),
             Request::Number(_)
             | Request::Formula(_)
             | Request::Equation(_)
@@ -163,6 +169,8 @@ pub enum Response {
     RunDown(RunDownAnswer),
     /// About the room's time.
     Schedule(ScheduleAnswer),
+    /// What is put out.
+    Prepare(Box<Preparation>),
 }
 
 /// The answer to `request`.
@@ -188,5 +196,6 @@ pub fn compute(request: &Request) -> Result<Response, ComputeError> {
         Request::Simulate(q) => Response::Simulate(bench::simulated(q)?),
         Request::RunDown(q) => Response::RunDown(run_down::answer(q)?),
         Request::Schedule(q) => Response::Schedule(schedule::answer(q)?),
+        Request::Prepare(q) => Response::Prepare(Box::new(preparing::answer(q)?)),
     })
 }

@@ -72,6 +72,29 @@ pub struct Substance {
     /// Where what is left over usually goes.
     #[serde(default)]
     pub disposal: String,
+    /// Concentrated, as it is usually sold, where its solutions are made from that.
+    #[serde(default)]
+    pub sold_as: Vec<SoldAs>,
+    /// What to mind while a solution of it is made.
+    #[serde(default)]
+    pub making: Vec<String>,
+    /// What its solutions are kept in.
+    #[serde(default)]
+    pub bottle: String,
+    /// How long they keep.
+    #[serde(default)]
+    pub keeps: String,
+}
+
+/// A concentrated reagent as it is sold; the label of the bottle counts.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct SoldAs {
+    /// As in `37 % w/w`.
+    pub strength: String,
+    /// As in `1.18 g/mL`.
+    pub density: String,
 }
 
 /// One form or strength with its hazard statements.
@@ -143,6 +166,18 @@ pub fn find(wanted: &str) -> Found {
     Found { substances, near }
 }
 
+/// The substance that is called so, by any of its names.
+#[must_use]
+pub fn called(name: &str) -> Option<&'static Substance> {
+    LIBRARY.iter().find(|s| names(s).iter().any(|n| n.eq_ignore_ascii_case(name.trim())))
+}
+
+/// The substance with this formula, as it is written in the library.
+#[must_use]
+pub fn with_formula(formula: &str) -> Option<&'static Substance> {
+    LIBRARY.iter().find(|s| s.formula == formula)
+}
+
 fn names(s: &Substance) -> Vec<&str> {
     std::iter::once(s.name.as_str()).chain(s.also.iter().map(String::as_str)).collect()
 }
@@ -203,7 +238,9 @@ pub fn pictograms(codes: &[String]) -> Vec<Pictogram> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::Stated;
     use chem::{Formula, MassTable};
+    use measure::Dimension;
     use std::collections::BTreeSet;
 
     #[test]
@@ -223,6 +260,11 @@ mod tests {
             let degrees = |t: &Option<String>| t.as_deref().and_then(|t| t.parse::<f64>().ok());
             if let (Some(melts), Some(boils)) = (degrees(&s.melts), degrees(&s.boils)) {
                 assert!(melts < boils, "{}", s.name);
+            }
+            for sold in &s.sold_as {
+                let of = |text: &str, dimension| Stated::positive(text, &[dimension]).map(|s| s.base());
+                let (part, density) = (of(&sold.strength, Dimension::ONE), of(&sold.density, Dimension::DENSITY));
+                assert!(part.is_ok_and(|w| w <= 1.0) && density.is_ok(), "{}: {sold:?}", s.name);
             }
             let exponents = &s.acid_exponents;
             assert!(exponents.windows(2).all(|p| p[0] < p[1]), "{}", s.name);

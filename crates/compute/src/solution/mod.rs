@@ -172,24 +172,13 @@ fn trimmed(value: f64) -> String {
     decimal_of(value).map_or_else(String::new, |d| to_figures(d, 9, Ties::HalfUp).to_string())
 }
 
-/// What to mind for a reagent that heats up or bites.
+/// What to mind for a reagent that heats up or bites, as the library of substances says.
 fn cautions(question: &SolutionQuestion) -> Vec<&'static str> {
     let (SolutionQuestion::Concentrated(Concentrated { solute, .. })
     | SolutionQuestion::WeighOut(WeighOut { solute, .. })) = question
     else {
         return Vec::new();
     };
-    match solute.as_str() {
-        "H2SO4" | "HNO3" | "HCl" | "H3PO4" | "HClO4" => {
-            vec![
-                "Pour the acid into the water, slowly and stirring, never the water into the acid.",
-                "Make up to the mark only when it is at room temperature.",
-            ]
-        }
-        "NaOH" | "KOH" => vec![
-            "It gets hot as it dissolves: add it to the water in portions.",
-            "Make up to the mark only when it is at room temperature.",
-        ],
-        _ => Vec::new(),
-    }
+    let making = practical::substance::with_formula(solute).map(|s| s.making.as_slice());
+    making.unwrap_or_default().iter().map(String::as_str).collect()
 }

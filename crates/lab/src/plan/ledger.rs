@@ -186,7 +186,9 @@ impl<'p> Setting<'p> {
     }
 }
 
-fn form_words(supply: &Supply) -> String {
+/// How a material is supplied, in words: `1.00 mol/L`, `solid, 98.5 % w/w`.
+#[must_use]
+pub fn form_words(supply: &Supply) -> String {
     match supply {
         Supply::Solid { purity: None } => "solid".into(),
         Supply::Solid { purity: Some(p) } => format!("solid, {}", stated_words(p)),

@@ -22,7 +22,7 @@ mod vessels;
 
 pub use combinations::Combination;
 pub use consequence::{AsHydrate, CeilingWhy, Consequence, Decisive, Note, Unrecorded};
-pub use ledger::{Equivalents, LedgerLine, Planned};
+pub use ledger::{Equivalents, LedgerLine, Planned, form_words};
 pub use unchecked::Unchecked;
 
 use crate::evaluated::{ResultState, inputs, result_outcome};

@@ -23,6 +23,9 @@ pub struct Step {
     /// out; before anybody has looked, it is still to come.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     pub when: BTreeMap<String, String>,
+    /// How soon after the step before it has to begin, where the chemistry does not wait: `5 min`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub within: Option<String>,
     /// A wait that needs nobody: `24 h`, `1 to 7 days`, `at least 1 day`.
     #[serde(default)]
     pub wait: Option<String>,
@@ -71,6 +74,9 @@ pub struct Step {
     /// Shared resources that it takes.
     #[serde(default)]
     pub uses: Vec<String>,
+    /// Of these, what it holds for a part of its time only: `{ balance = "3 min last" }`.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub held: BTreeMap<String, String>,
     /// Readings taken.
     #[serde(default)]
     pub records: Vec<String>,

@@ -6,7 +6,7 @@ use crate::file::{
     Evidence, File, Judgement, Neutralising, Observation, ObservationKind, ReadingItem, ReadingKind, Step, Stop,
 };
 use crate::technique::technique;
-use crate::{Amount, Material, QuantityError, Reading, School, Stated, minutes};
+use crate::{Amount, Held, Material, QuantityError, Reading, School, Stated, minutes};
 use measure::{Dimension, Unit};
 use sheet::Repeats;
 
@@ -355,6 +355,17 @@ fn quantities(report: &mut Report<'_>, i: usize, step: &Step) {
     }
     if let Some((lasts, _)) = step.stop.as_ref().and_then(Stop::lasts) {
         time(report, &keys!["steps", i, "stop"], &words, lasts);
+    }
+    for (resource, text) in &step.held {
+        let path = &keys!["steps", i, "held", resource.as_str()];
+        if !step.uses.contains(resource) {
+            report.fail(path, &words, unknown("resource of this step", resource, step.uses.iter().map(String::as_str)));
+        } else if let Err(reason) = Held::parse(text) {
+            report.fail(path, &words, Problem::Quantity { text: text.clone(), reason });
+        }
+    }
+    if let Some(within) = &step.within {
+        time(report, &keys!["steps", i, "within"], &words, within);
     }
     if let Some(wait) = &step.wait {
         time(report, &keys!["steps", i, "wait"], &words, wait);

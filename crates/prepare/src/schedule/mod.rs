@@ -120,7 +120,8 @@ pub fn timetable(room: &Room, effort: Effort) -> Result<Timetable, NoPlan> {
     let quick = insertion::quick(&bounded)?;
     Ok(match effort {
         Effort::Quick => quick.timetable(&bounded, lower),
-        Effort::Thorough => search::improved(&bounded, quick, lower),
+        Effort::Fair => search::improved(&bounded, quick, lower, 20),
+        Effort::Thorough => search::improved(&bounded, quick, lower, 1),
     })
 }
 
@@ -129,6 +130,8 @@ pub fn timetable(room: &Room, effort: Effort) -> Result<Timetable, NoPlan> {
 pub enum Effort {
     /// A good plan in milliseconds: while a class is at work.
     Quick,
+    /// A tenth of a second at most: one of several that are compared.
+    Fair,
     /// The best within about two seconds, and what was proved.
     Thorough,
 }

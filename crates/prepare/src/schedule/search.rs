@@ -15,14 +15,16 @@ const PATIENCE: u64 = 2_000_000;
 const MOST_TASKS_IN_ALL: usize = 1_500;
 
 /// The best that is found from `quick` on, with what was proved.
-pub(super) fn improved(room: &Bounded, quick: Starts, lower: u32) -> Timetable {
+///
+/// With a `part` of the patience: 1 for all of it.
+pub(super) fn improved(room: &Bounded, quick: Starts, lower: u32, part: u64) -> Timetable {
     let makespan = quick.makespan(room);
     let tasks: usize = room.groups.iter().map(Vec::len).sum();
     if makespan <= lower || tasks > MOST_TASKS_IN_ALL {
         return quick.timetable(room, lower);
     }
     let Some(mut model) = Model::of(room, makespan - 1, lower) else { return quick.timetable(room, makespan) };
-    let mut left = PATIENCE / tasks as u64;
+    let mut left = PATIENCE / part / tasks as u64;
     let (mut best, mut lower) = (quick, lower);
     // Halfway between what is proved and what is found, each with a part of what patience is left; at last one less than
     // what is found, with all of it.

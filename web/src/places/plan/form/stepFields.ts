@@ -24,6 +24,7 @@ export function stepFields({
       names('observes', 'observations made', observations),
       names('answers', 'results asked for', asked),
       { key: 'when', label: 'only if seen: observation = choice', takes: { kind: 'map' } },
+      text('within', 'begins at most so long after the step before', '5 min'),
       text('wait', 'wait that needs nobody', '24 h · 1 to 7 days · at least 1 day'),
       flag('stopping_point', 'safe to stop afterwards'),
       text('temperature', 'temperature', '60 °C'),
