@@ -5,11 +5,23 @@
 
 use crate::judge::Waiting;
 use practical::{Allotted, Practical};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
 /// A lesson is set up before it begins: from so long before, it is the next one's; a quarter of an hour.
 const SET_UP_BEFORE_MS: i64 = 15 * 60_000;
+
+/// What somebody with an account works at.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum AccountRole {
+    /// Plans, runs and checks.
+    #[default]
+    Instructor,
+    /// Prepares: sees the room and what is put out, but no sums, marks or names.
+    Technician,
+}
 
 /// One lesson of a run.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -10,11 +10,16 @@ use anyhow::anyhow;
 use lab::bench::{Entries, Room};
 use moka::sync::Cache;
 use practical::{Allotted, Practical, School, edited, upgraded};
+use prepare::schedule::Effort;
+use prepare::{ForClass, Preparation, preparation};
 use std::sync::Arc;
 use store::{Run, Store};
 
 /// Practicals that are kept compiled: some hundred kilobytes each.
 const MOST_PRACTICALS: u64 = 512;
+
+/// Preparations that are kept.
+const MOST_PREPARATIONS: u64 = 256;
 
 /// A version of a practical as some group works it.
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -47,6 +52,8 @@ pub struct App {
     pub public_url: Option<String>,
     /// Practicals in use, checked and compiled; the least used go first.
     practicals: Cache<Worked, Arc<Practical>>,
+    /// What was prepared for whom: a timetable takes up to seconds.
+    preparations: Cache<String, Arc<Preparation>>,
 }
 
 impl App {
@@ -68,6 +75,7 @@ impl App {
             console_token,
             public_url,
             practicals: Cache::new(MOST_PRACTICALS),
+            preparations: Cache::new(MOST_PREPARATIONS),
         }
     }
 
@@ -122,6 +130,19 @@ impl App {
         let practical = Arc::new(practical.labelled_as(&plain).allotted(allotted));
         self.practicals.insert(key, Arc::clone(&practical));
         Ok(practical)
+    }
+
+    /// What is prepared of a version of a practical for a class; kept for the next request.
+    pub fn preparation(
+        &self,
+        id: &str,
+        version: i64,
+        school: &School,
+        class: &ForClass,
+    ) -> Result<Arc<Preparation>, ApiError> {
+        let practical = self.practical(id, version, school)?;
+        let key = format!("{id} {version} {} {class:?}", written(school)?);
+        Ok(self.preparations.get_with(key, || Arc::new(preparation(&practical, class, Effort::Thorough))))
     }
 
     /// The practical of a run.

@@ -4,7 +4,7 @@ use crate::access::hash_passphrase;
 use crate::clock::moment;
 use anyhow::{Context, anyhow};
 use lab::bench::{Actor, Entry, Place, RoomItem, accepted};
-use lab::roll::Visit;
+use lab::roll::{AccountRole, Visit};
 use practical::{Allotted, Practical};
 use serde::Deserialize;
 use std::collections::HashMap;
@@ -31,6 +31,8 @@ pub struct DemoSchool {
     pub passphrase: String,
     /// A colleague, who sees what is shared.
     colleague: Colleague,
+    /// Who prepares.
+    technician: Technician,
     room: Vec<RoomItem>,
     /// What its classes are at.
     #[serde(skip)]
@@ -44,6 +46,13 @@ struct Colleague {
     passphrase: String,
     /// Names of the classes that are shared with the colleague.
     sees: Vec<String>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Technician {
+    name: String,
+    passphrase: String,
 }
 
 /// A class at work.
@@ -128,7 +137,11 @@ pub fn furnish(store: &Store, school: &DemoSchool) -> anyhow::Result<()> {
     let hash = |passphrase: &str| hash_passphrase(passphrase).map_err(|e| anyhow!("{e}"));
     let owner = store.create_first_account(school.instructor.clone(), hash(&school.passphrase)?, founded)?.id;
     let colleague = &school.colleague;
-    let colleague_id = store.create_account(colleague.name.clone(), hash(&colleague.passphrase)?, founded)?.id;
+    let colleague_id = store
+        .create_account(colleague.name.clone(), AccountRole::Instructor, hash(&colleague.passphrase)?, founded)?
+        .id;
+    let technician = &school.technician;
+    store.create_account(technician.name.clone(), AccountRole::Technician, hash(&technician.passphrase)?, founded)?;
     for item in &school.room {
         item.sound().map_err(|e| anyhow!("{}: {e}", item.name()))?;
         store.put_into_room(item.clone(), format!("person {owner}"), founded)?;

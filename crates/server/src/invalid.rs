@@ -100,6 +100,25 @@ pub enum Invalid {
     #[error("this practical has neither assignments nor unknowns to give")]
     NothingToDeal,
 
+    /// More spare groups than anybody needs.
+    #[error("at most {0} spare groups")]
+    SpareGroups(u32),
+    /// More on top than anybody needs.
+    #[error("at most 200 per cent on top")]
+    PercentOnTop,
+    /// More of one thing than a room has.
+    #[error("a room has at most {0} of one thing")]
+    TooManyShared(u32),
+    /// Something that the practical's groups do not share.
+    #[error("the groups of this practical do not share '{0}'")]
+    NoSuchShared(String),
+    /// A bottle whose name stands on another one.
+    #[error("there is a '{0}' in the room: take it out first, or choose another name")]
+    BottleThere(String),
+    /// A question that no bottle comes of.
+    #[error("a bottle comes of what was weighed or measured out and made up to a volume")]
+    NoRecipe,
+
     /// A correction that does not say why.
     #[error("a correction says why; the earlier value stays")]
     NoReason,

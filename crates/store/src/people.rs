@@ -2,6 +2,7 @@
 
 use crate::db::Store;
 use crate::error::StoreError;
+use lab::roll::AccountRole;
 use rusqlite::{Connection, OptionalExtension, named_params};
 
 /// A person with an account.
@@ -52,7 +53,7 @@ impl Store {
             if taken {
                 return Err(StoreError::AccountExists);
             }
-            insert_account(c, name, &passphrase_hash, now)
+            insert_account(c, name, AccountRole::Instructor, &passphrase_hash, now)
         })
     }
 
@@ -60,14 +61,20 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NameTaken`] when somebody with an account has this name.
-    pub fn create_account(&self, name: String, passphrase_hash: String, now: i64) -> Result<Person, StoreError> {
+    pub fn create_account(
+        &self,
+        name: String,
+        role: AccountRole,
+        passphrase_hash: String,
+        now: i64,
+    ) -> Result<Person, StoreError> {
         self.write(move |c| {
             let sql =
                 "SELECT EXISTS (SELECT 1 FROM account a JOIN person p ON p.id = a.person_id WHERE p.name = :name)";
             if c.query_row(sql, named_params! {":name": name}, |r| r.get(0))? {
                 return Err(StoreError::NameTaken("colleague"));
             }
-            insert_account(c, name, &passphrase_hash, now)
+            insert_account(c, name, role, &passphrase_hash, now)
         })
     }
 
@@ -95,6 +102,19 @@ impl Store {
                 .query_row(sql, named_params! {":id": id}, |r| Ok(Person { id: r.get(0)?, name: r.get(1)? }))
                 .optional()?;
             found.ok_or(StoreError::NotFound("person"))
+        })
+    }
+
+    /// What a person with an account works at.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when the person has no account.
+    pub fn role(&self, person: i64) -> Result<AccountRole, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT role FROM account WHERE person_id = :id";
+            let role: Option<String> =
+                c.prepare_cached(sql)?.query_row(named_params! {":id": person}, |r| r.get(0)).optional()?;
+            Ok(role_of(&role.ok_or(StoreError::NotFound("account"))?))
         })
     }
 
@@ -171,15 +191,33 @@ impl Store {
     }
 }
 
-fn insert_account(c: &Connection, name: String, passphrase_hash: &str, now: i64) -> Result<Person, StoreError> {
+fn insert_account(
+    c: &Connection,
+    name: String,
+    role: AccountRole,
+    passphrase_hash: &str,
+    now: i64,
+) -> Result<Person, StoreError> {
     c.execute(
         "INSERT INTO person (name, created_at) VALUES (:name, :now)",
         named_params! {":name": name, ":now": now},
     )?;
     let id = c.last_insert_rowid();
     c.execute(
-        "INSERT INTO account (person_id, passphrase_hash, created_at) VALUES (:id, :hash, :now)",
-        named_params! {":id": id, ":hash": passphrase_hash, ":now": now},
+        "INSERT INTO account (person_id, passphrase_hash, role, created_at) VALUES (:id, :hash, :role, :now)",
+        named_params! {":id": id, ":hash": passphrase_hash, ":role": written(role), ":now": now},
     )?;
     Ok(Person { id, name })
+}
+
+fn written(role: AccountRole) -> &'static str {
+    match role {
+        AccountRole::Instructor => "instructor",
+        AccountRole::Technician => "technician",
+    }
+}
+
+/// The table holds nothing but these two.
+fn role_of(text: &str) -> AccountRole {
+    if text == written(AccountRole::Technician) { AccountRole::Technician } else { AccountRole::Instructor }
 }

@@ -2,7 +2,7 @@
 //! later visit says otherwise, a closed run keeps the room it was computed with.
 
 use lab::bench::{Actor, Bottle, Entry, PlaceKind, RoomItem, Taken};
-use lab::roll::Visit;
+use lab::roll::{AccountRole, Visit};
 use practical::Allotted;
 use store::{NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError};
 use tempfile::TempDir;
@@ -119,8 +119,11 @@ fn a_person_who_is_erased_leaves_no_name_and_no_words_and_the_chain_verifies() {
 #[test]
 fn a_class_is_seen_by_its_owner_and_by_whom_it_is_shared_with() {
     let s = school();
-    let other = s.store.create_account("O. Fairlead".into(), "hash 2".into(), 3).unwrap().id;
-    assert!(matches!(s.store.create_account("O. Fairlead".into(), "x".into(), 3), Err(StoreError::NameTaken(_))));
+    let other = s.store.create_account("O. Fairlead".into(), AccountRole::Instructor, "hash 2".into(), 3).unwrap().id;
+    assert!(matches!(
+        s.store.create_account("O. Fairlead".into(), AccountRole::Instructor, "x".into(), 3),
+        Err(StoreError::NameTaken(_))
+    ));
     let sees = |person: i64| (s.store.classes(person).unwrap().len(), s.store.may_see(person, s.run).unwrap());
     assert_eq!((sees(1), sees(other)), ((1, true), (0, false)));
     assert!(matches!(s.store.class(s.class, other), Err(StoreError::NotFound("class"))));
@@ -178,6 +181,7 @@ fn a_closed_run_keeps_the_room_it_was_computed_with() {
             holds: "sodium hydroxide".into(),
             strength: "0.1 mol/L".into(),
             measured: Some(measured.into()),
+            made: None,
         })
     };
     let strength = || s.store.room_of(s.run).unwrap().bottles[0].measured.clone().unwrap();

@@ -38,6 +38,22 @@ pub struct Bottle {
     /// The strength it was measured to have: `0.0973 ± 0.0003 mol/L`; sums of groups that take from it use this.
     #[serde(default)]
     pub measured: Option<String>,
+    /// From what it was made, by whom and when; none where nobody said it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub made: Option<BottleMade>,
+}
+
+/// How a bottle came about.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct BottleMade {
+    /// From what was really taken: `4.02 g NaOH in 1000 mL`.
+    pub from: String,
+    /// Who made it.
+    pub by: String,
+    /// In ms.
+    pub at: i64,
 }
 
 /// A vessel weighed beforehand.

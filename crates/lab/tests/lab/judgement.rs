@@ -533,6 +533,7 @@ fn a_measured_bottle_replaces_the_planned_strength() {
             holds: "sulfuric acid".into(),
             strength: "1 mol/L".into(),
             measured,
+            made: None,
         })
     };
     let text =

@@ -8,6 +8,7 @@ use actix_web::dev::{Payload, ServiceRequest};
 use actix_web::http::header::HOST;
 use actix_web::{FromRequest, HttpRequest, web};
 use lab::bench::Actor;
+use lab::roll::AccountRole;
 use std::future::Future;
 use std::pin::Pin;
 use store::{Group, Holder, Person, Run, Session};
@@ -31,6 +32,22 @@ impl Role {
             (Role::Bench, true) => "__Host-kb_bench",
         }
     }
+}
+
+/// Somebody signed in with an account, instructor or technician.
+pub struct Staff {
+    /// Who.
+    pub person: Person,
+    /// What at.
+    pub role: AccountRole,
+}
+
+/// The same with a run that is theirs to prepare: of an instructor's own or shared classes, of all classes for a technician.
+pub struct StaffRun {
+    /// Who.
+    pub person: Person,
+    /// The run.
+    pub run: Run,
 }
 
 /// A signed-in instructor.
@@ -88,13 +105,44 @@ impl Bench {
 
 type Extracted<T> = Pin<Box<dyn Future<Output = Result<T, ApiError>>>>;
 
+impl FromRequest for Staff {
+    type Error = ApiError;
+    type Future = Extracted<Staff>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let (app, token) = (app_of(request), token_of(request, Role::Desk));
+        Box::pin(async move { blocking(&app?, move |app| signed_in(app, token)).await })
+    }
+}
+
+impl FromRequest for StaffRun {
+    type Error = ApiError;
+    type Future = Extracted<StaffRun>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let (app, token) = (app_of(request), token_of(request, Role::Desk));
+        let run = run_of(request);
+        Box::pin(async move {
+            blocking(&app?, move |app| {
+                let Staff { person, role } = signed_in(app, token)?;
+                let run = run.ok_or(ApiError::NotFound("run"))?;
+                if role == AccountRole::Instructor && !app.store.may_see(person.id, run)? {
+                    return Err(ApiError::NotFound("run"));
+                }
+                Ok(StaffRun { person, run: app.store.run(run)? })
+            })
+            .await
+        })
+    }
+}
+
 impl FromRequest for Desk {
     type Error = ApiError;
     type Future = Extracted<Desk>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
         let (app, token) = (app_of(request), token_of(request, Role::Desk));
-        Box::pin(async move { blocking(&app?, move |app| Ok(Desk { person: signed_in(app, token)? })).await })
+        Box::pin(async move { blocking(&app?, move |app| Ok(Desk { person: instructor(app, token)? })).await })
     }
 }
 
@@ -104,10 +152,10 @@ impl FromRequest for DeskRun {
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
         let (app, token) = (app_of(request), token_of(request, Role::Desk));
-        let run = request.match_info().get("run").and_then(|r| r.parse::<i64>().ok());
+        let run = run_of(request);
         Box::pin(async move {
             blocking(&app?, move |app| {
-                let person = signed_in(app, token)?;
+                let person = instructor(app, token)?;
                 let run = run.ok_or(ApiError::NotFound("run"))?;
                 // A run of somebody else's class is not there at all.
                 if !app.store.may_see(person.id, run)? {
@@ -120,13 +168,25 @@ impl FromRequest for DeskRun {
     }
 }
 
-fn signed_in(app: &App, token: Option<String>) -> Result<Person, ApiError> {
-    let refused = || ApiError::NotSignedIn("sign in with the instructor's passphrase");
+fn signed_in(app: &App, token: Option<String>) -> Result<Staff, ApiError> {
+    let refused = || ApiError::NotSignedIn("sign in with your passphrase");
     let token = token.ok_or_else(refused)?;
     match app.store.session(Token::hash(&token), app.clock.now())?.map(|s| s.holder) {
-        Some(Holder::Person(id)) => Ok(app.store.person(id)?),
+        Some(Holder::Person(id)) => Ok(Staff { person: app.store.person(id)?, role: app.store.role(id)? }),
         Some(Holder::Group(_)) | None => Err(refused()),
     }
+}
+
+fn instructor(app: &App, token: Option<String>) -> Result<Person, ApiError> {
+    let Staff { person, role } = signed_in(app, token)?;
+    match role {
+        AccountRole::Instructor => Ok(person),
+        AccountRole::Technician => Err(ApiError::NotAllowed("this is for instructors: technicians prepare")),
+    }
+}
+
+fn run_of(request: &HttpRequest) -> Option<i64> {
+    request.match_info().get("run")?.parse().ok()
 }
 
 impl FromRequest for Bench {

@@ -17,6 +17,7 @@ mod live;
 mod people;
 mod pictures;
 mod plan;
+mod preparing;
 mod room;
 mod runs;
 mod school;
@@ -79,6 +80,12 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::show_room)
             .service(room::put_into_room)
             .service(room::take_out_of_room)
+            .service(preparing::show_week)
+            .service(preparing::show_as_if)
+            .service(preparing::show_preparation)
+            .service(preparing::choose_preparation)
+            .service(preparing::tick)
+            .service(preparing::make_bottle)
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::set_paused)
@@ -149,6 +156,12 @@ pub fn routes(config: &mut ServiceConfig) {
         drafts::begin,
         drafts::change_draft,
         drafts::publish,
+        preparing::show_week,
+        preparing::show_as_if,
+        preparing::show_preparation,
+        preparing::choose_preparation,
+        preparing::tick,
+        preparing::make_bottle,
         runs::open,
         runs::set_closed,
         runs::set_paused,

@@ -1,13 +1,15 @@
 //! Signing in and out, and the first account.
 
 use crate::access::{
-    Bench, Desk, Limit, Role, Token, cookie, ended, from_this_machine, hash_passphrase, passphrase_is_right, token_of,
+    Bench, Desk, Limit, Role, Staff, Token, cookie, ended, from_this_machine, hash_passphrase, passphrase_is_right,
+    token_of,
 };
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, web};
+use lab::roll::AccountRole;
 use serde::{Deserialize, Serialize};
 use store::Holder;
 use utoipa::ToSchema;
@@ -20,8 +22,10 @@ const CLOCK_SLACK_MS: i64 = 3_600_000;
 /// Who is looking.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SessionView {
-    /// Name of the signed-in instructor.
-    instructor: Option<String>,
+    /// Name of whoever is signed in with an account.
+    staff: Option<String>,
+    /// What they work at.
+    role: Option<AccountRole>,
     /// Name of the group that this device belongs to.
     group: Option<String>,
     /// Nobody has an account yet.
@@ -55,6 +59,9 @@ pub struct NewColleague {
     name: String,
     /// At least ten characters; no other account has it.
     passphrase: String,
+    /// What they work at; an instructor if left out.
+    #[serde(default)]
+    role: AccountRole,
 }
 
 /// A sign-in.
@@ -71,14 +78,15 @@ pub struct SignIn {
 pub async fn who(
     app: web::Data<App>,
     request: HttpRequest,
-    desk: Result<Desk, ApiError>,
+    staff: Result<Staff, ApiError>,
     bench: Result<Bench, ApiError>,
 ) -> Result<web::Json<SessionView>, ApiError> {
     let this_machine = from_this_machine(&request);
     let now = app.clock.now();
     let (new, last) = blocking(&app, |app| Ok((app.store.is_new()?, app.store.last_receipt()?))).await?;
     Ok(web::Json(SessionView {
-        instructor: desk.ok().map(|d| d.person.name),
+        role: staff.as_ref().ok().map(|s| s.role),
+        staff: staff.ok().map(|s| s.person.name),
         group: bench.ok().map(|b| b.group.name),
         new,
         this_machine,
@@ -125,14 +133,14 @@ pub async fn add_colleague(
     body: web::Json<NewColleague>,
 ) -> Result<HttpResponse, ApiError> {
     app.limits.count(Limit::Secret, &address(&request))?;
-    let NewColleague { name, passphrase } = body.into_inner();
+    let NewColleague { name, passphrase, role } = body.into_inner();
     let name = sound(&name, &passphrase)?;
     blocking(&app, move |app| {
         // Who signs in is told by the passphrase alone.
         if app.store.accounts()?.iter().any(|(_, kept)| passphrase_is_right(&passphrase, kept)) {
             return Err(Invalid::PassphraseTaken.into());
         }
-        app.store.create_account(name, hash_passphrase(&passphrase)?, app.clock.now())?;
+        app.store.create_account(name, role, hash_passphrase(&passphrase)?, app.clock.now())?;
         Ok(())
     })
     .await?;
@@ -164,7 +172,7 @@ pub async fn sign_in(
     let token = blocking(&app, move |app| {
         let accounts = app.store.accounts()?;
         let found = accounts.into_iter().find(|(_, kept)| passphrase_is_right(&passphrase, kept));
-        let (person, _) = found.ok_or(ApiError::NotAllowed("this is not the passphrase of any instructor here"))?;
+        let (person, _) = found.ok_or(ApiError::NotAllowed("this is not the passphrase of anybody here"))?;
         let token = Token::fresh()?;
         let now = app.clock.now();
         let expires = now + DESK_SECONDS * 1000;

@@ -15,7 +15,7 @@ fn a_desk_needs_sign_in_and_a_forged_cookie_is_none() {
     assert_eq!(forged.refusal().0, 401);
     assert_eq!(server.desk().get("/api/v1/runs/1/board").status, 200);
     let wrong = nobody.post("/api/v1/session", &json!({ "passphrase": "granite under cold snow" }));
-    assert_eq!(wrong.refusal(), (403, "this is not the passphrase of any instructor here".into()));
+    assert_eq!(wrong.refusal(), (403, "this is not the passphrase of anybody here".into()));
 }
 
 #[test]
@@ -68,7 +68,7 @@ fn a_cookie_ends_with_its_time() {
     let later = Server::start(folder, &["--now", "2026-11-12T20:00:01Z"]);
     let stale = desk.at(&later);
     let (status, words) = stale.get("/api/v1/shelf").refusal();
-    assert_eq!((status, words.as_str()), (401, "sign in with the instructor's passphrase"));
+    assert_eq!((status, words.as_str()), (401, "sign in with your passphrase"));
     assert_eq!(later.desk().get("/api/v1/shelf").status, 200);
 }
 

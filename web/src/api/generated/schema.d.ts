@@ -465,6 +465,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/prepare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /prepare`, for instructors and technicians: what comes. */
+        get: operations["show_week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/prepare/practicals/{practical}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /prepare/practicals/{practical}`, for instructors and technicians: as if for so many groups, without a run. */
+        get: operations["show_as_if"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/room": {
         parameters: {
             query?: never;
@@ -472,9 +506,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** `GET /room`, for instructors. */
+        /** `GET /room`, for instructors and technicians. */
         get: operations["show_room"];
-        /** `PUT /room`, for instructors: puts a thing into the room, or describes it anew. */
+        /** `PUT /room`, for instructors and technicians: puts a thing into the room, or describes it anew. */
         put: operations["put_into_room"];
         post?: never;
         delete?: never;
@@ -493,7 +527,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** `DELETE /room/{kind}/{name}`, for instructors: takes it out; readings taken on it keep it. */
+        /** `DELETE /room/{kind}/{name}`, for instructors and technicians: takes it out; readings taken on it keep it. */
         delete: operations["take_out_of_room"];
         options?: never;
         head?: never;
@@ -528,6 +562,26 @@ export interface paths {
         get: operations["show_board"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/bottles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /runs/{run}/bottles`, for instructors and technicians: a bottle from what was really taken, with its strength and
+         *     U (k = 2), which the groups can take from.
+         */
+        post: operations["make_bottle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -832,6 +886,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/preparation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/preparation`, for instructors and technicians. */
+        get: operations["show_preparation"];
+        /** `PUT /runs/{run}/preparation`, for instructors and technicians: says for how many, and with what the room has. */
+        put: operations["choose_preparation"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/releases": {
         parameters: {
             query?: never;
@@ -876,6 +948,23 @@ export interface paths {
         get?: never;
         /** `PUT /runs/{run}/seats`, for instructors: seats a person, or notes that the person is absent. */
         put: operations["seat"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/ticks`, for instructors and technicians: something is ready, or not. Who said it first stands. */
+        put: operations["tick"];
         post?: never;
         delete?: never;
         options?: never;
@@ -983,6 +1072,11 @@ export interface components {
          * @enum {string}
          */
         AcceptedFrom: "stated" | "trial-run";
+        /**
+         * @description What somebody with an account works at.
+         * @enum {string}
+         */
+        AccountRole: "instructor" | "technician";
         /** @description What the charge balance says. */
         AcidBaseAnswer: {
             /** @enum {string} */
@@ -1871,12 +1965,25 @@ export interface components {
         Bottle: {
             /** @description What is in it, as the practical names the material: `sodium hydroxide`. */
             holds: string;
+            made?: components["schemas"]["BottleMade"] | null;
             /** @description The strength it was measured to have: `0.0973 ± 0.0003 mol/L`; sums of groups that take from it use this. */
             measured?: string | null;
             /** @description What stands on it: `bottle B`. */
             name: string;
             /** @description The strength on its label, in words: `0.1 mol/L, made 9 Nov`. */
             strength?: string;
+        };
+        /** @description How a bottle came about. */
+        BottleMade: {
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            at: number;
+            /** @description Who made it. */
+            by: string;
+            /** @description From what was really taken: `4.02 g NaOH in 1000 mL`. */
+            from: string;
         };
         /** @description A material and the bottles that it can be taken from. */
         BottlesOnBench: {
@@ -2099,6 +2206,24 @@ export interface components {
             sd: number;
             /** @description Under which conditions: `cooled`. */
             when?: string;
+        };
+        /** @description What stands on the trolley. */
+        ClassTotal: {
+            /**
+             * Format: double
+             * @description Needed, with what is spare.
+             */
+            exact: number;
+            /**
+             * Format: double
+             * @description What is left over if all goes to plan.
+             */
+            left_over: number;
+            /**
+             * Format: double
+             * @description To be provided.
+             */
+            provide: number;
         };
         /** @description A class. */
         ClassView: {
@@ -2653,6 +2778,8 @@ export interface components {
             masses?: components["schemas"]["MassTable"];
             /** @description Formula of the reagent. */
             solute: string;
+            /** @description Step of what the stock is measured out with: the volume is rounded to it. */
+            step?: string | null;
             /** @description Strength wanted. */
             target: components["schemas"]["Measured"];
             /** @description To be made. */
@@ -3195,6 +3322,8 @@ export interface components {
         };
         /** @description How much stock for this volume of a weaker solution? Any one kind of strength. */
         Dilute: {
+            /** @description Step of what the stock is measured out with: the volume is rounded to it. */
+            step?: string | null;
             /** @description Strength of the stock. */
             stock: components["schemas"]["Measured"];
             /** @description Strength wanted. */
@@ -3948,6 +4077,26 @@ export interface components {
             /** @description Whether the data decide. */
             status: components["schemas"]["Fitted"];
         };
+        /** @description A concentrated reagent that a solution can be made from. */
+        FromConcentrated: {
+            /**
+             * Format: double
+             * @description For what is provided, mL.
+             */
+            millilitres: number;
+            /** @description As it is sold. */
+            sold: components["schemas"]["SoldAs"];
+        };
+        /** @description A solid that a solution can be made from. */
+        FromSolid: {
+            /** @description As it is weighed. */
+            formula: string;
+            /**
+             * Format: double
+             * @description For what is provided, g.
+             */
+            grams: number;
+        };
         /** @description One answer as it is given back. */
         GivenBack: {
             /** @description The answer. */
@@ -4202,6 +4351,13 @@ export interface components {
             /** @description As the practical calls it. */
             name: string;
         };
+        /** @description Strengths of a series in which each flask is made from the one before, each with its own glass. */
+        InTurn: {
+            /** @description What is taken and made up to each time, at most 20. */
+            steps: components["schemas"]["TurnStep"][];
+            /** @description Strength to start from. */
+            stock: components["schemas"]["Measured"];
+        };
         /** @description One quantity's part in the last result. */
         InputShare: {
             /**
@@ -4261,6 +4417,13 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "balance" | "volumetric-pipette" | "volumetric-flask" | "burette" | "measuring-cylinder" | "graduated-pipette" | "syringe" | "dropping-pipette" | "thermometer" | "ph-meter" | "ph-paper" | "timer" | "melting-point" | "meter";
+        /** @description Into which vessels does it go? */
+        IntoVessels: {
+            /** @description What the room has. */
+            vessels: components["schemas"]["VesselsThere"][];
+            /** @description To be made. */
+            volume: components["schemas"]["Measured"];
+        };
         /** @description An x read off the line for a measured y. */
         Inverse: {
             /**
@@ -4436,6 +4599,31 @@ export interface components {
             /** @description Symbol of the material. */
             symbol: string;
         };
+        /** @description A part that is done in one lesson. */
+        Lesson: {
+            /**
+             * Format: int32
+             * @description How long the lesson is, min.
+             */
+            minutes: number;
+            no_plan?: components["schemas"]["NoPlan"] | null;
+            /** @description What each group does, in order: steps, or pieces of them. */
+            pieces: components["schemas"]["Piece"][];
+            /** @description Where it does not fit, what would make it fit, the least first. */
+            remedies: components["schemas"]["Remedy"][];
+            /** @description What each shared thing does meanwhile, the busiest first. */
+            shared: components["schemas"]["Shared"][];
+            /**
+             * Format: int32
+             * @description With slow times, min.
+             */
+            slow?: number | null;
+            /** @description What follows: why it ends here. */
+            then: components["schemas"]["Then"];
+            timetable?: components["schemas"]["Timetable"] | null;
+            /** @description Who has which of the shared things when. */
+            turns: components["schemas"]["Turn"][];
+        };
         /** @description Which reagent limits in one group's batch. */
         LimitingFinding: {
             /** @description Whether it is the one that was meant to. */
@@ -4482,11 +4670,33 @@ export interface components {
             mass: components["schemas"]["Measured"];
             /** @description Relative atomic masses. */
             masses?: components["schemas"]["MassTable"];
+            /**
+             * Format: int32
+             * @description What the strength counts, where that is an ion or an anhydrous salt of which one formula unit gives several.
+             */
+            per_unit?: number;
             purity?: components["schemas"]["Measured"] | null;
             /** @description Formula as it is weighed. */
             solute: string;
             /** @description Volume it was made up to. */
             volume: components["schemas"]["Measured"];
+            wanted?: components["schemas"]["Measured"] | null;
+        };
+        /** @description What strength was made from what was really taken of a concentrated reagent? */
+        MadeFromConcentrated: {
+            /** @description Density of the stock. */
+            density: components["schemas"]["Measured"];
+            /** @description Mass fraction. */
+            mass_fraction: components["schemas"]["Measured"];
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            /** @description Formula of the reagent. */
+            solute: string;
+            /** @description Taken of it. */
+            taken: components["schemas"]["Measured"];
+            /** @description Volume it was made up to. */
+            volume: components["schemas"]["Measured"];
+            wanted?: components["schemas"]["Measured"] | null;
         };
         /** @description How sheets are marked beyond the weights of each result. */
         Marking: {
@@ -4581,6 +4791,31 @@ export interface components {
             symbol: string;
             /** @description The disposal group that what is left of it belongs to: `heavy metals`. */
             waste?: string;
+        };
+        /** @description What is needed of a material. */
+        MaterialNeed: {
+            /** @description Common name or remark. */
+            also: string;
+            /** @description How it is supplied, in words. */
+            form: string;
+            /** @description Formula, ready for setting. */
+            formula: components["schemas"]["Run"][];
+            /** @description Hazard statements of this form. */
+            hazards: string[];
+            /** @description Systematic name. */
+            name: string;
+            /** @description What it does. */
+            role: components["schemas"]["Role"];
+            /** @description In words, where exactness does not matter: `3 drops`. */
+            roughly?: string | null;
+            /** @description What each group takes, by recipe. */
+            shares: components["schemas"]["Share"][];
+            solution?: components["schemas"]["SolutionNeed"] | null;
+            /** @description As the sheet calls it. */
+            symbol: string;
+            total?: components["schemas"]["ClassTotal"] | null;
+            /** @description `mL` or `g`; the unit of everything here. */
+            unit: string;
         };
         /** @description What there is to tell. */
         Matter: {
@@ -5264,12 +5499,25 @@ export interface components {
             /** @description The token printed on the server's console; needed from another machine. */
             token?: string | null;
         };
+        /** @description A bottle from what was really weighed or measured out. */
+        NewBottle: {
+            /** @description What it was made from, in words: `4.02 g NaOH in 1000 mL`. */
+            from: string;
+            /** @description Symbol of the material. */
+            material: string;
+            /** @description What stands on it: `bottle C`. */
+            name: string;
+            /** @description The recipe with what was really taken: one of `made`, `made-from-concentrated`, `diluted`. */
+            recipe: components["schemas"]["SolutionQuestion"];
+        };
         /** @description An account for a colleague. */
         NewColleague: {
             /** @description How the colleague is called. */
             name: string;
             /** @description At least ten characters; no other account has it. */
             passphrase: string;
+            /** @description What they work at; an instructor if left out. */
+            role?: components["schemas"]["AccountRole"];
         };
         /** @description An entry of a group. */
         NewEntry: {
@@ -5348,6 +5596,45 @@ export interface components {
              * @description The first step that is not done, counted from 0; none when all are.
              */
             step?: number | null;
+        };
+        /** @description Why there is no plan. */
+        NoPlan: {
+            /** @description The task before it. */
+            after: string;
+            /**
+             * Format: int32
+             * @description Shortest.
+             */
+            least: number;
+            /**
+             * Format: int32
+             * @description Longest.
+             */
+            most: number;
+            /** @enum {string} */
+            why: "wait";
+        } | {
+            /** @description What is needed. */
+            resource: string;
+            /** @description The task that needs it. */
+            task: string;
+            /** @enum {string} */
+            why: "none-of-it";
+        } | {
+            /** @description The task before it. */
+            after: string;
+            /**
+             * Format: int32
+             * @description Longest.
+             */
+            most: number;
+            /** @description The task that cannot begin. */
+            next: string;
+            /** @enum {string} */
+            why: "too-late";
+        } | {
+            /** @enum {string} */
+            why: "too-much";
         };
         /** @description Something that follows, beside the line that causes it. */
         Note: {
@@ -5594,6 +5881,44 @@ export interface components {
          * @enum {string}
          */
         Pictogram: "flame" | "oxidiser" | "corrosion" | "skull" | "exclamation" | "health" | "environment";
+        /** @description A step, or a piece of one that holds something else than the rest of it. */
+        Piece: {
+            /** @description What it holds of what is shared. */
+            holds: string[];
+            /** @description Whether the work may go on another day after it. */
+            may_cut: boolean;
+            /**
+             * Format: int32
+             * @description Typical, min.
+             */
+            minutes: number;
+            /** @description Nothing is done here but sums. */
+            only_sums: boolean;
+            /**
+             * Format: int32
+             * @description Slow, min.
+             */
+            slow: number;
+            /**
+             * Format: int32
+             * @description The step, counted from 0, as in the practical.
+             */
+            step: number;
+            /** @description Its title. */
+            title: string;
+            /** @description What the step says of that wait. */
+            wait?: string | null;
+            /**
+             * Format: int32
+             * @description Shortest wait before the next one, min.
+             */
+            wait_least: number;
+            /**
+             * Format: int32
+             * @description Longest wait before the next one, min.
+             */
+            wait_most?: number | null;
+        };
         /** @description Where something stands in a practical file. */
         Place: {
             /** @description Character of the line, from 1. */
@@ -5712,12 +6037,33 @@ export interface components {
              */
             y: number;
         };
-        /** @description An element or a component and its mass. */
+        /** @description What each group takes of something, in one unit throughout. */
         Portion: {
-            /** @description Symbol of the reading, or name of the definition. */
-            mass: string;
-            /** @description Symbol of the material. */
-            material: string;
+            /**
+             * Format: double
+             * @description What stays behind in the glass.
+             */
+            left_in_glass?: number;
+            /**
+             * Format: double
+             * @description How much each time.
+             */
+            per_rinse?: number;
+            /**
+             * Format: double
+             * @description How much each time.
+             */
+            per_trial: number;
+            /**
+             * Format: int32
+             * @description How often the glass that it goes through is rinsed with it.
+             */
+            rinses?: number;
+            /**
+             * Format: int32
+             * @description How often.
+             */
+            trials: number;
         };
         /** @description Portions rounded to what an instrument measures, so that they still add up. */
         Portions: {
@@ -5772,6 +6118,13 @@ export interface components {
              */
             visits: number;
         };
+        /** @description A practical by its name. */
+        PracticalName: {
+            /** @description Id. */
+            id: string;
+            /** @description Title. */
+            title: string;
+        };
         /** @description A question about a practical file. */
         PracticalQuestion: {
             /** @description What the school chose; the usual choices if left out. */
@@ -5795,6 +6148,143 @@ export interface components {
             of: string;
             /** @description By the hypothesis, in g. */
             predicted: string;
+        };
+        /** @description Everything that is put out. */
+        Preparation: {
+            /** @description How much of what. */
+            materials: components["schemas"]["MaterialNeed"][];
+            /** @description What stands at the benches. */
+            things: components["schemas"]["Thing"][];
+            /** @description Whether it fits the lessons. */
+            time: components["schemas"]["RoomTime"];
+            /** @description What is thrown away together. */
+            waste: components["schemas"]["WasteNeed"][];
+        };
+        /** @description What is prepared, and what is ready of it. */
+        PreparationView: {
+            /** @description The room's bottles of what is needed. */
+            bottles: components["schemas"]["Bottle"][];
+            /** @description What was chosen for it. */
+            choices: components["schemas"]["PrepareChoices"];
+            /** @description The class; empty where it is prepared as if. */
+            class: string;
+            /** @description Names of the groups, in bench order. */
+            groups: string[];
+            /**
+             * Format: int64
+             * @description The server's time, ms.
+             */
+            now: number;
+            /** @description Id of the practical. */
+            practical: string;
+            /** @description What is put out, and whether it fits. */
+            preparation: components["schemas"]["Preparation"];
+            /**
+             * Format: int64
+             * @description The run; none where it is prepared as if.
+             */
+            run?: number | null;
+            /** @description What is ready, in the order in which it was done. */
+            ticks: components["schemas"]["TickView"][];
+            /** @description Its title. */
+            title: string;
+            /** @description When it is worked on. */
+            visits: components["schemas"]["VisitView"][];
+        };
+        /** @description What is chosen for a preparation. */
+        PrepareChoices: {
+            /**
+             * Format: int32
+             * @description How long the lessons are, min; as planned, or else 90, if left out.
+             */
+            lesson_minutes?: number | null;
+            /**
+             * Format: int32
+             * @description Per cent on top of everything.
+             */
+            percent_on_top?: number;
+            /** @description How many of a shared thing the room has, where that differs from what the practical says. */
+            resources?: {
+                [key: string]: number;
+            };
+            /**
+             * Format: int32
+             * @description Whole groups on top.
+             */
+            spare_groups?: number;
+        };
+        /** @description What is put out for one run. */
+        PrepareLine: {
+            /**
+             * Format: int32
+             * @description Things in all.
+             */
+            all: number;
+            /** @description The class. */
+            class: string;
+            /**
+             * Format: int32
+             * @description How many groups.
+             */
+            groups: number;
+            next?: components["schemas"]["VisitView"] | null;
+            /**
+             * Format: int32
+             * @description Things that are ready.
+             */
+            ready: number;
+            /**
+             * Format: int64
+             * @description Id of the run.
+             */
+            run: number;
+            /** @description Solutions to be made, with what is not yet ready first. */
+            solutions: components["schemas"]["SolutionLine"][];
+            /** @description Title of the practical. */
+            title: string;
+            /**
+             * Format: int32
+             * @description Lessons into which it does not fit.
+             */
+            too_long: number;
+        };
+        /** @description What is to be prepared of a practical? */
+        PrepareQuestion: {
+            /**
+             * Format: int32
+             * @description How many groups work it; recipes and unknowns are dealt to them in turn.
+             */
+            groups: number;
+            /** @description How long the lessons are, min. */
+            lessons?: number[];
+            /**
+             * Format: double
+             * @description Per cent on top of everything.
+             */
+            percent_on_top?: number;
+            /** @description The practical. */
+            practical: components["schemas"]["PracticalSource"];
+            /** @description How many of a shared thing the room has, where that differs. */
+            resources?: {
+                [key: string]: number;
+            };
+            /**
+             * Format: int32
+             * @description Whole groups on top.
+             */
+            spare_groups?: number;
+        };
+        /** @description What comes, the next first. */
+        PrepareWeek: {
+            /**
+             * Format: int64
+             * @description The server's time, ms.
+             */
+            now: number;
+            /** @description Practicals that something can be prepared of without a run, by title. */
+            practicals: components["schemas"]["PracticalName"][];
+            /** @description Runs with a lesson to come, or none planned. */
+            runs: components["schemas"]["PrepareLine"][];
         };
         /** @description Problem details (RFC 9457). */
         Problem: {
@@ -6111,6 +6601,44 @@ export interface components {
             /** @description So many. */
             sheets: number;
         };
+        /** @description What would make a lesson fit. */
+        Remedy: {
+            /**
+             * Format: int32
+             * @description Min.
+             */
+            makespan: number;
+            /** @enum {string} */
+            remedy: "sums-afterwards";
+        } | {
+            /**
+             * Format: int32
+             * @description So many in all.
+             */
+            count: number;
+            /**
+             * Format: int32
+             * @description Min.
+             */
+            makespan: number;
+            /** @enum {string} */
+            remedy: "more";
+            /** @description What of. */
+            resource: string;
+        } | {
+            /**
+             * Format: int32
+             * @description So many.
+             */
+            groups: number;
+            /**
+             * Format: int32
+             * @description Min.
+             */
+            makespan: number;
+            /** @enum {string} */
+            remedy: "fewer-groups";
+        };
         /** @description How often a reading is taken. */
         RepeatsItem: {
             /** @description What one is called: `trial`, `crop`, `fraction`. Readings repeat together when this agrees. */
@@ -6180,6 +6708,12 @@ export interface components {
         }) | (components["schemas"]["RunDownQuestion"] & {
             /** @enum {string} */
             kind: "run_down";
+        }) | (components["schemas"]["ScheduleQuestion"] & {
+            /** @enum {string} */
+            kind: "schedule";
+        }) | (components["schemas"]["PrepareQuestion"] & {
+            /** @enum {string} */
+            kind: "prepare";
         });
         /** @description What groups share. */
         Resource: {
@@ -6245,6 +6779,12 @@ export interface components {
         }) | (components["schemas"]["RunDownAnswer"] & {
             /** @enum {string} */
             kind: "run_down";
+        }) | (components["schemas"]["ScheduleAnswer"] & {
+            /** @enum {string} */
+            kind: "schedule";
+        }) | (components["schemas"]["Preparation"] & {
+            /** @enum {string} */
+            kind: "prepare";
         });
         /**
          * @description How many digits of a result are written.
@@ -6413,6 +6953,18 @@ export interface components {
             /** @enum {string} */
             sort: "vessel";
         });
+        /** @description The room's time. */
+        RoomTime: {
+            /** @description The parts that it falls into, each to be done in one lesson. */
+            lessons: components["schemas"]["Lesson"][];
+            /** @description Titles of steps that do not say how long they take: not counted. */
+            unsaid: string[];
+            /**
+             * Format: int32
+             * @description Lessons that the practical says it takes.
+             */
+            visits: number;
+        };
         /** @description What the room has. */
         RoomView: {
             /** @description Bottles. */
@@ -6427,15 +6979,17 @@ export interface components {
             /** @description One a line, or CSV with columns. */
             text: string;
         };
-        /** @description A mass rounded to a balance. */
+        /** @description Rounded to what measures it. */
         Rounded: {
             /**
              * Format: double
              * @description Strength achieved over strength wanted.
              */
             achieved: number;
-            /** @description To weigh, in g. */
+            /** @description To weigh or to measure out. */
             take: string;
+            /** @description In this unit. */
+            unit: string;
         };
         /** @description One group at work. */
         Row: {
@@ -6712,6 +7266,67 @@ export interface components {
              */
             visit: number;
         };
+        /** @description The best that was found, and what was proved. */
+        ScheduleAnswer: {
+            /**
+             * Format: int32
+             * @description No plan is shorter.
+             */
+            lower_bound?: number | null;
+            /**
+             * Format: int32
+             * @description Minute in which the last group is through.
+             */
+            makespan?: number | null;
+            /** @description The same in words. */
+            message?: string | null;
+            /** @description Minute in which each group begins each step. */
+            starts: number[][];
+            /** @description Whether it is the shortest, a plan all the same, or whether there is none. */
+            status: components["schemas"]["ScheduleStatus"];
+            why?: components["schemas"]["NoPlan"] | null;
+        };
+        /** @description When does each group begin each step, so that the last one is through first? */
+        ScheduleQuestion: {
+            /**
+             * Format: int32
+             * @description How many groups.
+             */
+            groups: number;
+            /** @description How many groups each shared thing serves at once. */
+            resources: {
+                [key: string]: number;
+            };
+            /** @description What each of them does, in order. */
+            steps: components["schemas"]["ScheduleStep"][];
+        };
+        /**
+         * @description What is known of a plan.
+         * @enum {string}
+         */
+        ScheduleStatus: "optimal" | "feasible" | "infeasible";
+        /** @description A step in the room's time. */
+        ScheduleStep: {
+            /**
+             * Format: int32
+             * @description Longest wait before the next step, min; none where it can wait.
+             */
+            max_wait_after?: number | null;
+            /**
+             * Format: int32
+             * @description Shortest wait before the next step, min.
+             */
+            min_wait_after?: number;
+            /**
+             * Format: int32
+             * @description How long it takes, min.
+             */
+            minutes: number;
+            /** @description As it is called. */
+            name: string;
+            /** @description What it holds meanwhile. */
+            resource?: string | null;
+        };
         /** @description The choices of a school. */
         School: {
             /**
@@ -6852,8 +7467,6 @@ export interface components {
             clock_behind?: number | null;
             /** @description Name of the group that this device belongs to. */
             group?: string | null;
-            /** @description Name of the signed-in instructor. */
-            instructor?: string | null;
             /** @description Nobody has an account yet. */
             new: boolean;
             /**
@@ -6861,8 +7474,48 @@ export interface components {
              * @description The server's time, ms.
              */
             now: number;
+            role?: components["schemas"]["AccountRole"] | null;
+            /** @description Name of whoever is signed in with an account. */
+            staff?: string | null;
             /** @description The first account can be made from here without the console's token. */
             this_machine: boolean;
+        };
+        /** @description What the groups of one recipe take. */
+        Share: {
+            /**
+             * Format: int32
+             * @description How many groups, spare ones not counted.
+             */
+            groups: number;
+            /**
+             * Format: double
+             * @description What that comes to for one group.
+             */
+            per_group: number;
+            /** @description What each of them takes. */
+            portion: components["schemas"]["Portion"];
+            /** @description As in `recipe A`; none where all work alike. */
+            recipe?: string | null;
+        };
+        /** @description A shared thing in a lesson. */
+        Shared: {
+            /**
+             * Format: double
+             * @description Which part of the time between its first and its last use it is in use, all of them together.
+             */
+            busy: number;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+            /** @description As the steps call it. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Groups that one of them serves at once.
+             */
+            serves: number;
         };
         /** @description A colleague who sees a class, or no longer. */
         Sharing: {
@@ -7083,6 +7736,13 @@ export interface components {
             /** @description Which. */
             slip: components["schemas"]["Slip"];
         };
+        /** @description A concentrated reagent as it is sold; the label of the bottle counts. */
+        SoldAs: {
+            /** @description As in `1.18 g/mL`. */
+            density: string;
+            /** @description As in `37 % w/w`. */
+            strength: string;
+        };
         /** @description Solubility in water by temperature. */
         Solubility: {
             /** @description Temperature in °C, then grams of it in 100 g of water. */
@@ -7113,10 +7773,53 @@ export interface components {
         SolutionAnswer: {
             /** @description What to mind while making it. */
             cautions: string[];
-            /** @description Portions, in the order of the shares; they add up to the total. */
+            /** @description Of a series, each volume so rounded, in the order of the strengths. */
+            each_rounded: components["schemas"]["Rounded"][];
+            /** @description What each portion would be exactly, in the unit of what is weighed. */
+            exact_portions: number[];
+            /** @description Portions, in the order of the shares, which add up to the total; vessels, largest first. */
             portions: string[];
             rounded?: components["schemas"]["Rounded"] | null;
+            total?: components["schemas"]["Total"] | null;
             worked?: components["schemas"]["Worked"] | null;
+        };
+        /** @description A solution to be made. */
+        SolutionLine: {
+            /** @description How strong. */
+            form: string;
+            /** @description What is in it. */
+            name: string;
+            /**
+             * Format: double
+             * @description How much, mL.
+             */
+            provide: number;
+            /** @description Whether it is ready. */
+            ready: boolean;
+            /** @description As the sheet calls it. */
+            symbol: string;
+        };
+        /** @description How a solution can be made. */
+        SolutionNeed: {
+            /** @description What it is kept in; empty where the library does not say. */
+            bottle: string;
+            /** @description Concentrated reagents that it can be made from, with the volume for what is provided, mL. */
+            concentrated: components["schemas"]["FromConcentrated"][];
+            /** @description The formula dissolved, as it is typed; empty where there is none. */
+            formula: string;
+            /** @description How long it keeps; empty where the library does not say. */
+            keeps: string;
+            /** @description What to mind while it is made. */
+            making: string[];
+            /**
+             * Format: double
+             * @description mol/L; none where nothing says it.
+             */
+            molar?: number | null;
+            /** @description Solids that it can be made from, with the mass for what is provided, g; the one that the practical names first. */
+            solids: components["schemas"]["FromSolid"][];
+            /** @description Its strength is to be measured against a standard: what is weighed may be rough. */
+            to_be_standardised: boolean;
         };
         /** @description A question about a solution. */
         SolutionQuestion: (components["schemas"]["WeighOut"] & {
@@ -7134,6 +7837,9 @@ export interface components {
         }) | (components["schemas"]["Concentrated"] & {
             /** @enum {string} */
             ask: "concentrated";
+        }) | (components["schemas"]["MadeFromConcentrated"] & {
+            /** @enum {string} */
+            ask: "made-from-concentrated";
         }) | (components["schemas"]["Describe"] & {
             /** @enum {string} */
             ask: "describe";
@@ -7158,6 +7864,18 @@ export interface components {
         }) | (components["schemas"]["Portions"] & {
             /** @enum {string} */
             ask: "portions";
+        }) | (components["schemas"]["Totals"] & {
+            /** @enum {string} */
+            ask: "totals";
+        }) | (components["schemas"]["IntoVessels"] & {
+            /** @enum {string} */
+            ask: "into-vessels";
+        }) | (components["schemas"]["Split"] & {
+            /** @enum {string} */
+            ask: "split";
+        }) | (components["schemas"]["InTurn"] & {
+            /** @enum {string} */
+            ask: "in-turn";
         });
         /** @description Where a part of the uncertainty comes from. */
         Source: {
@@ -7227,6 +7945,20 @@ export interface components {
              */
             used: number;
         };
+        /** @description How much solid for the same solution in several flasks, so that the portions add up? */
+        Split: {
+            /** @description Relative atomic masses. */
+            masses?: components["schemas"]["MassTable"];
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description Formula as it is weighed. */
+            solute: string;
+            /** @description Display step of the balance. */
+            step: string;
+            /** @description Strength. */
+            strength: components["schemas"]["Measured"];
+            /** @description Each flask, at most 20. */
+            volumes: components["schemas"]["Measured"][];
+        };
         /** @description What needs at least two values. */
         Spread: {
             /**
@@ -7285,9 +8017,12 @@ export interface components {
         };
         /** @description Volumes of stock for a set of standards. */
         Standards: {
+            left_in_glass?: components["schemas"]["Measured"] | null;
+            /** @description Step of what the stock is measured out with: each volume is rounded to it. */
+            step?: string | null;
             /** @description Strength of the stock. */
             stock: components["schemas"]["Measured"];
-            /** @description Strengths wanted, at most 20. */
+            /** @description Strengths wanted, at most 20; of a blank nothing. */
             targets: components["schemas"]["Measured"][];
             /** @description Volume of each flask. */
             volume: components["schemas"]["Measured"];
@@ -7424,6 +8159,10 @@ export interface components {
             /** @description The material that is dried here. */
             dries?: string | null;
             heat?: components["schemas"]["Heat"] | null;
+            /** @description Of these, what it holds for a part of its time only: `{ balance = "3 min last" }`. */
+            held?: {
+                [key: string]: string;
+            };
             /** @description The volume of liquid left when it is done: `6 mL`. */
             leaves?: string | null;
             /** @description Shortest and longest time at the bench, in minutes. */
@@ -7466,6 +8205,8 @@ export interface components {
             when?: {
                 [key: string]: string;
             };
+            /** @description How soon after the step before it has to begin, where the chemistry does not wait: `5 min`. */
+            within?: string | null;
         };
         /** @description The clock of a step. */
         StepClock: {
@@ -7608,6 +8349,8 @@ export interface components {
             also?: string[];
             /** @description °C at 101.3 kPa. */
             boils?: string | null;
+            /** @description What its solutions are kept in. */
+            bottle?: string;
             /** @description g/mL at 20 °C, digits as tabulated. */
             density?: string | null;
             /** @description Where what is left over usually goes. */
@@ -7616,12 +8359,18 @@ export interface components {
             forms?: components["schemas"]["HazardForm"][];
             /** @description As it is weighed. */
             formula: string;
+            /** @description How long they keep. */
+            keeps?: string;
             /** @description How it looks. */
             looks: string;
+            /** @description What to mind while a solution of it is made. */
+            making?: string[];
             /** @description °C. */
             melts?: string | null;
             /** @description Systematic name. */
             name: string;
+            /** @description Concentrated, as it is usually sold, where its solutions are made from that. */
+            sold_as?: components["schemas"]["SoldAs"][];
             solubility?: components["schemas"]["Solubility"] | null;
         };
         /** @description A substance of the library, with what follows from its formula and its hazards. */
@@ -7820,11 +8569,82 @@ export interface components {
             /** @description The words. */
             text: string;
         };
+        /** @description Why a lesson ends where it ends. */
+        Then: {
+            /** @enum {string} */
+            then: "done";
+        } | {
+            /** @enum {string} */
+            then: "waits";
+            /** @description As the step says. */
+            wait: string;
+        } | {
+            /** @enum {string} */
+            then: "rests";
+        };
+        /** @description Something to be put out. */
+        Thing: {
+            /** @description What it holds, of a vessel. */
+            capacity?: string | null;
+            /**
+             * Format: int32
+             * @description How many are put out, those of spare groups counted.
+             */
+            count: number;
+            /** @description As it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many each group has; none of what is shared.
+             */
+            per_group?: number | null;
+            /**
+             * Format: int32
+             * @description Of what is shared, how many groups one of it serves at once.
+             */
+            serves?: number | null;
+            /** @description The technique that takes it; none of what the practical names itself. */
+            technique?: string | null;
+        };
+        /** @description Something that is ready. */
+        TickView: {
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            at: number;
+            /** @description Who did it. */
+            by: string;
+            /** @description What: `material:base`. */
+            item: string;
+        };
+        /** @description Something becomes ready, or is not. */
+        Ticking: {
+            /** @description Whether it is ready. */
+            done: boolean;
+            /** @description As in [`TickView`]. */
+            item: string;
+        };
         /**
          * @description What happens to a digit 5 followed by nothing.
          * @enum {string}
          */
         Ties: "half-up" | "half-even";
+        /** @description Who does what when. */
+        Timetable: {
+            /**
+             * Format: int32
+             * @description No plan is shorter than this.
+             */
+            lower_bound: number;
+            /**
+             * Format: int32
+             * @description Minute in which the last group is through.
+             */
+            makespan: number;
+            /** @description Minute in which each task of each group begins. */
+            starts: number[][];
+        };
         /** @description What titres say. */
         TitrationAnswer: {
             agreement?: components["schemas"]["Agreement"] | null;
@@ -7939,6 +8759,64 @@ export interface components {
          * @enum {string}
          */
         Tolerances: "rectangular" | "triangular";
+        /** @description What a class needs, in the unit of what each trial takes. */
+        Total: {
+            /**
+             * Format: double
+             * @description Of all, with what is spare.
+             */
+            exact: number;
+            /**
+             * Format: double
+             * @description What is left over if all goes to plan.
+             */
+            left_over: number;
+            /**
+             * Format: double
+             * @description Of one group.
+             */
+            per_group: number;
+            /**
+             * Format: double
+             * @description Rounded up.
+             */
+            rounded_up: number;
+            /** @description The unit. */
+            unit: string;
+        };
+        /** @description How much of something for a class? */
+        Totals: {
+            /**
+             * Format: int32
+             * @description Groups that work with it.
+             */
+            groups: number;
+            left_in_glass?: components["schemas"]["Measured"] | null;
+            per_rinse?: components["schemas"]["Measured"] | null;
+            /** @description How much each time. */
+            per_trial: components["schemas"]["Measured"];
+            /**
+             * Format: double
+             * @description Per cent on top.
+             */
+            percent_on_top?: number;
+            /**
+             * Format: int32
+             * @description How often the glass is rinsed with it.
+             */
+            rinses?: number;
+            /**
+             * Format: int32
+             * @description Whole groups on top.
+             */
+            spare_groups?: number;
+            step?: components["schemas"]["Measured"] | null;
+            /**
+             * Format: int32
+             * @description How often each takes it.
+             */
+            trials: number;
+        };
         /** @description What the instructor found beforehand. */
         TrialRun: {
             /** @description In a line. */
@@ -7947,6 +8825,43 @@ export interface components {
             readings: {
                 [key: string]: string;
             };
+        };
+        /** @description Somebody's turn at a shared thing. */
+        Turn: {
+            /**
+             * Format: int32
+             * @description From this minute of the lesson.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description The group, counted from 0.
+             */
+            group: number;
+            /** @description What of. */
+            resource: string;
+            /**
+             * Format: int32
+             * @description The step, counted from 0, as in the practical.
+             */
+            step: number;
+            /**
+             * Format: int32
+             * @description To this minute.
+             */
+            to: number;
+            /**
+             * Format: int32
+             * @description Which of them, from 1.
+             */
+            unit: number;
+        };
+        /** @description One dilution of several in turn. */
+        TurnStep: {
+            /** @description Taken of the one before. */
+            taken: components["schemas"]["Measured"];
+            /** @description Made up to. */
+            volume: components["schemas"]["Measured"];
         };
         /** @description Something that is missing, and what therefore was not looked at. */
         Unchecked: {
@@ -8146,6 +9061,16 @@ export interface components {
                 [key: string]: components["schemas"]["SpeciesAmounts"];
             };
         };
+        /** @description Vessels of one size. */
+        VesselsThere: {
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+            /** @description What each holds. */
+            size: components["schemas"]["Measured"];
+        };
         /** @description One lesson of a run. */
         VisitView: {
             /**
@@ -8202,6 +9127,23 @@ export interface components {
             title: string;
             /** @description How long it waits, as the step says. */
             wait: string;
+        };
+        /** @description What is thrown away together. */
+        WasteNeed: {
+            /**
+             * Format: double
+             * @description Solid at most, g.
+             */
+            grams: number;
+            /** @description The disposal group. */
+            group: string;
+            /** @description Names of what goes there. */
+            materials: string[];
+            /**
+             * Format: double
+             * @description Liquid at most, mL: all that is provided.
+             */
+            millilitres: number;
         };
         /**
          * @description Which way a slip moves a reading.
@@ -9430,6 +10372,83 @@ export interface operations {
             };
         };
     };
+    show_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrepareWeek"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_as_if: {
+        parameters: {
+            query: {
+                groups: number;
+                spare_groups?: number;
+                percent_on_top?: number;
+                lesson_minutes?: number;
+            };
+            header?: never;
+            path: {
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparationView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     show_room: {
         parameters: {
             query?: never;
@@ -9609,6 +10628,55 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_bottle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBottle"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparationView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10309,6 +11377,92 @@ export interface operations {
             };
         };
     };
+    show_preparation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparationView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_preparation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrepareChoices"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparationView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     give_back: {
         parameters: {
             query?: never;
@@ -10417,6 +11571,47 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ticking"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TickView"][];
+                };
             };
             401: {
                 headers: {

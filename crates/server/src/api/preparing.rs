@@ -1,0 +1,476 @@
+//! Prepare: what comes this week, what is put out for a run and whether it fits, what is ready, bottles from what was weighed.
+
+use crate::access::{Staff, StaffRun};
+use crate::api::texts::named;
+use crate::api::views::VisitView;
+use crate::app::{App, blocking};
+use crate::invalid::Invalid;
+use crate::problem::{ApiError, Problem};
+use actix_web::{get, post, put, web};
+use compute::{Request, Response, SolutionQuestion, Worked, compute};
+use lab::bench::{Bottle, BottleMade, RoomItem};
+use lab::roll::{AccountRole, dealt};
+use practical::Allotted;
+use prepare::lessons::USUAL_LESSON;
+use prepare::{ForClass, Preparation};
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet};
+use store::Run;
+use utoipa::ToSchema;
+
+/// Most groups that are prepared for.
+const MOST_GROUPS: u32 = 60;
+/// Most spare groups.
+const MOST_SPARE: u32 = 20;
+/// Most of one shared thing.
+const MOST_SHARED: u32 = 100;
+
+/// What comes, the next first.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PrepareWeek {
+    /// Runs with a lesson to come, or none planned.
+    runs: Vec<PrepareLine>,
+    /// Practicals that something can be prepared of without a run, by title.
+    practicals: Vec<PracticalName>,
+    /// The server's time, ms.
+    now: i64,
+}
+
+/// A practical by its name.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PracticalName {
+    /// Id.
+    id: String,
+    /// Title.
+    title: String,
+}
+
+/// What is put out for one run.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PrepareLine {
+    /// Id of the run.
+    run: i64,
+    /// Title of the practical.
+    title: String,
+    /// The class.
+    class: String,
+    /// How many groups.
+    groups: u32,
+    /// The lesson that comes; none where none is planned or all are over.
+    next: Option<VisitView>,
+    /// Solutions to be made, with what is not yet ready first.
+    solutions: Vec<SolutionLine>,
+    /// Things that are ready.
+    ready: u32,
+    /// Things in all.
+    all: u32,
+    /// Lessons into which it does not fit.
+    too_long: u32,
+}
+
+/// A solution to be made.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SolutionLine {
+    /// As the sheet calls it.
+    symbol: String,
+    /// What is in it.
+    name: String,
+    /// How strong.
+    form: String,
+    /// How much, mL.
+    provide: f64,
+    /// Whether it is ready.
+    ready: bool,
+}
+
+/// What is prepared, and what is ready of it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PreparationView {
+    /// The run; none where it is prepared as if.
+    run: Option<i64>,
+    /// Id of the practical.
+    practical: String,
+    /// Its title.
+    title: String,
+    /// The class; empty where it is prepared as if.
+    class: String,
+    /// Names of the groups, in bench order.
+    groups: Vec<String>,
+    /// When it is worked on.
+    visits: Vec<VisitView>,
+    /// What was chosen for it.
+    choices: PrepareChoices,
+    /// What is put out, and whether it fits.
+    preparation: Preparation,
+    /// What is ready, in the order in which it was done.
+    ticks: Vec<TickView>,
+    /// The room's bottles of what is needed.
+    bottles: Vec<Bottle>,
+    /// The server's time, ms.
+    now: i64,
+}
+
+/// What is chosen for a preparation.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PrepareChoices {
+    /// Whole groups on top.
+    #[serde(default = "one")]
+    spare_groups: u32,
+    /// Per cent on top of everything.
+    #[serde(default)]
+    percent_on_top: u32,
+    /// How many of a shared thing the room has, where that differs from what the practical says.
+    #[serde(default)]
+    resources: BTreeMap<String, u32>,
+    /// How long the lessons are, min; as planned, or else 90, if left out.
+    #[serde(default)]
+    lesson_minutes: Option<u32>,
+}
+
+fn one() -> u32 {
+    1
+}
+
+impl Default for PrepareChoices {
+    fn default() -> PrepareChoices {
+        PrepareChoices { spare_groups: 1, percent_on_top: 0, resources: BTreeMap::new(), lesson_minutes: None }
+    }
+}
+
+/// Something that is ready.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct TickView {
+    /// What: `material:base`.
+    item: String,
+    /// Who did it.
+    by: String,
+    /// In ms.
+    at: i64,
+}
+
+/// Something becomes ready, or is not.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Ticking {
+    /// As in [`TickView`].
+    item: String,
+    /// Whether it is ready.
+    done: bool,
+}
+
+/// A bottle from what was really weighed or measured out.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewBottle {
+    /// Symbol of the material.
+    material: String,
+    /// What stands on it: `bottle C`.
+    name: String,
+    /// What it was made from, in words: `4.02 g NaOH in 1000 mL`.
+    from: String,
+    /// The recipe with what was really taken: one of `made`, `made-from-concentrated`, `diluted`.
+    recipe: SolutionQuestion,
+}
+
+/// For whom it is prepared as if.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct AsIf {
+    groups: u32,
+    #[serde(default = "one")]
+    spare_groups: u32,
+    #[serde(default)]
+    percent_on_top: u32,
+    #[serde(default)]
+    lesson_minutes: Option<u32>,
+}
+
+/// `GET /prepare`, for instructors and technicians: what comes.
+#[utoipa::path(get, path = "/api/v1/prepare", responses((status = 200, body = PrepareWeek), (status = 401, body = Problem)))]
+#[get("/prepare")]
+pub async fn show_week(app: web::Data<App>, staff: Staff) -> Result<web::Json<PrepareWeek>, ApiError> {
+    let week = blocking(&app, move |app| {
+        let now = app.clock.now();
+        let mine: BTreeSet<i64> = app.store.classes(staff.person.id)?.iter().map(|k| k.id).collect();
+        let seen = |r: &Run| staff.role == AccountRole::Technician || mine.contains(&r.class_id);
+        let open = app.store.runs()?.into_iter().filter(|r| r.closed_at.is_none() && seen(r));
+        let mut runs = open.map(|r| line(app, &r, now)).collect::<Result<Vec<_>, _>>()?;
+        // What has no lesson to come stands last.
+        runs.sort_by_key(|r| r.next.as_ref().map_or(i64::MAX, |v| v.begins_at));
+        let school = app.store.school()?.school;
+        let mut practicals = Vec::new();
+        for version in app.store.practicals()? {
+            let title = app.practical(&version.id, version.version, &school)?.file.title.clone();
+            practicals.push(PracticalName { id: version.id, title });
+        }
+        practicals.sort_by(|a, b| a.title.cmp(&b.title));
+        Ok(PrepareWeek { runs, practicals, now })
+    });
+    Ok(web::Json(week.await?))
+}
+
+fn line(app: &App, run: &Run, now: i64) -> Result<PrepareLine, ApiError> {
+    let view = of_run(app, run)?;
+    let ready = |item: &str| view.ticks.iter().any(|t| t.item == item);
+    let materials = &view.preparation.materials;
+    let mut solutions: Vec<SolutionLine> = materials
+        .iter()
+        .filter(|m| m.solution.is_some())
+        .map(|m| SolutionLine {
+            symbol: m.symbol.clone(),
+            name: m.name.clone(),
+            form: m.form.clone(),
+            provide: m.total.map_or(0.0, |t| t.provide),
+            ready: ready(&format!("material:{}", m.symbol)),
+        })
+        .collect();
+    solutions.sort_by_key(|s| s.ready);
+    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+    let items = items(&view.preparation);
+    let lessons = &view.preparation.time.lessons;
+    let too_long = lessons.iter().filter(|l| l.timetable.as_ref().is_none_or(|t| t.makespan > l.minutes)).count();
+    Ok(PrepareLine {
+        run: run.id,
+        title: view.title,
+        class: run.class.clone(),
+        groups: count(view.groups.len()),
+        next: view.visits.into_iter().find(|v| v.begins_at + v.minutes * 60_000 > now),
+        solutions,
+        ready: count(items.iter().filter(|i| ready(i)).count()),
+        all: count(items.len()),
+        too_long: count(too_long),
+    })
+}
+
+/// Everything that can be ticked.
+fn items(preparation: &Preparation) -> Vec<String> {
+    let materials = preparation.materials.iter().map(|m| format!("material:{}", m.symbol));
+    let things = preparation.things.iter().map(|t| format!("thing:{}", t.name));
+    let waste = preparation.waste.iter().map(|w| format!("waste:{}", w.group));
+    materials.chain(things).chain(waste).collect()
+}
+
+/// `GET /runs/{run}/preparation`, for instructors and technicians.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/preparation", params(("run" = i64, Path)),
+    responses((status = 200, body = PreparationView), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[get("/runs/{run}/preparation")]
+pub async fn show_preparation(app: web::Data<App>, staff: StaffRun) -> Result<web::Json<PreparationView>, ApiError> {
+    Ok(web::Json(blocking(&app, move |app| of_run(app, &staff.run)).await?))
+}
+
+/// `PUT /runs/{run}/preparation`, for instructors and technicians: says for how many, and with what the room has.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/preparation", params(("run" = i64, Path)), request_body = PrepareChoices,
+    responses((status = 200, body = PreparationView), (status = 401, body = Problem), (status = 404, body = Problem),
+        (status = 422, body = Problem)))]
+#[put("/runs/{run}/preparation")]
+pub async fn choose_preparation(
+    app: web::Data<App>,
+    staff: StaffRun,
+    body: web::Json<PrepareChoices>,
+) -> Result<web::Json<PreparationView>, ApiError> {
+    let choices = body.into_inner();
+    let view = blocking(&app, move |app| {
+        sound(&choices)?;
+        let known = app.practical_of(&staff.run)?;
+        if let Some(name) = choices.resources.keys().find(|n| !known.file.resources.iter().any(|r| r.name == **n)) {
+            return Err(Invalid::NoSuchShared(name.chars().take(60).collect()).into());
+        }
+        let author = format!("person {}", staff.person.id);
+        let text = serde_json::to_string(&choices).map_err(|e| ApiError::Internal(e.into()))?;
+        app.store.choose_preparation(staff.run.id, text, author, app.clock.now())?;
+        of_run(app, &staff.run)
+    });
+    Ok(web::Json(view.await?))
+}
+
+/// `PUT /runs/{run}/ticks`, for instructors and technicians: something is ready, or not. Who said it first stands.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/ticks", params(("run" = i64, Path)), request_body = Ticking,
+    responses((status = 200, body = [TickView]), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[put("/runs/{run}/ticks")]
+pub async fn tick(
+    app: web::Data<App>,
+    staff: StaffRun,
+    body: web::Json<Ticking>,
+) -> Result<web::Json<Vec<TickView>>, ApiError> {
+    let Ticking { item, done } = body.into_inner();
+    let ticks = blocking(&app, move |app| {
+        // What the plan no longer has can still be taken back.
+        if done && !items(&of_run(app, &staff.run)?.preparation).contains(&item) {
+            return Err(ApiError::NotFound("thing to prepare"));
+        }
+        app.store.tick(staff.run.id, item, done, staff.person.id, app.clock.now())?;
+        ticks(app, staff.run.id)
+    });
+    Ok(web::Json(ticks.await?))
+}
+
+/// `POST /runs/{run}/bottles`, for instructors and technicians: a bottle from what was really taken, with its strength and
+/// U (k = 2), which the groups can take from.
+#[utoipa::path(post, path = "/api/v1/runs/{run}/bottles", params(("run" = i64, Path)), request_body = NewBottle,
+    responses((status = 200, body = PreparationView), (status = 401, body = Problem), (status = 404, body = Problem),
+        (status = 422, body = Problem)))]
+#[post("/runs/{run}/bottles")]
+pub async fn make_bottle(
+    app: web::Data<App>,
+    staff: StaffRun,
+    body: web::Json<NewBottle>,
+) -> Result<web::Json<PreparationView>, ApiError> {
+    let NewBottle { material, name, from, recipe } = body.into_inner();
+    let view = blocking(&app, move |app| {
+        let practical = app.practical_of(&staff.run)?;
+        let material = practical.material(&material).ok_or(ApiError::NotFound("material"))?;
+        let name = named(&name, "a name")?;
+        let from = named(&from, "what it was made from")?;
+        if app.store.room()?.bottles.iter().any(|b| b.name == name) {
+            return Err(Invalid::BottleThere(name).into());
+        }
+        let measured = strength_made(recipe)?;
+        let bottle = Bottle {
+            holds: material.name.clone(),
+            strength: lab::plan::form_words(&material.supply),
+            measured: Some(measured),
+            made: Some(BottleMade { from, by: staff.person.name.clone(), at: app.clock.now() }),
+            name,
+        };
+        let item = RoomItem::Bottle(bottle);
+        item.sound()?;
+        app.store.put_into_room(item, format!("person {}", staff.person.id), app.clock.now())?;
+        of_run(app, &staff.run)
+    });
+    Ok(web::Json(view.await?))
+}
+
+/// The strength of what was really made, with U (k = 2): `0.1005 ± 0.0006 mol/L`.
+fn strength_made(recipe: SolutionQuestion) -> Result<String, ApiError> {
+    let made = matches!(
+        recipe,
+        SolutionQuestion::Made(_) | SolutionQuestion::MadeFromConcentrated(_) | SolutionQuestion::Diluted(_)
+    );
+    if !made {
+        return Err(Invalid::NoRecipe.into());
+    }
+    let worked: Worked = match compute(&Request::Solution(recipe)).map_err(Invalid::from)? {
+        Response::Solution(answer) => answer.worked.ok_or(Invalid::NoRecipe)?,
+        _ => return Err(Invalid::NoRecipe.into()),
+    };
+    let c = worked.result("c").filter(|c| c.unit == "mol/L").ok_or(Invalid::NoRecipe)?;
+    Ok(match (&c.rounded, &c.expanded) {
+        (Some(value), Some(u)) => format!("{value} ± {u} mol/L"),
+        _ => format!("{} mol/L", c.text),
+    })
+}
+
+/// `GET /prepare/practicals/{practical}`, for instructors and technicians: as if for so many groups, without a run.
+#[utoipa::path(get, path = "/api/v1/prepare/practicals/{practical}",
+    params(("practical" = String, Path), ("groups" = u32, Query), ("spare_groups" = Option<u32>, Query),
+        ("percent_on_top" = Option<u32>, Query), ("lesson_minutes" = Option<u32>, Query)),
+    responses((status = 200, body = PreparationView), (status = 401, body = Problem), (status = 404, body = Problem),
+        (status = 422, body = Problem)))]
+#[get("/prepare/practicals/{practical}")]
+pub async fn show_as_if(
+    app: web::Data<App>,
+    _staff: Staff,
+    practical: web::Path<String>,
+    query: web::Query<AsIf>,
+) -> Result<web::Json<PreparationView>, ApiError> {
+    let AsIf { groups, spare_groups, percent_on_top, lesson_minutes } = query.into_inner();
+    let choices = PrepareChoices { spare_groups, percent_on_top, lesson_minutes, resources: BTreeMap::new() };
+    let view = blocking(&app, move |app| {
+        sound(&choices)?;
+        if !(1..=MOST_GROUPS).contains(&groups) {
+            return Err(Invalid::Groups(MOST_GROUPS as usize).into());
+        }
+        let id = practical.into_inner();
+        let all = app.store.practicals()?;
+        let version = all.into_iter().find(|v| v.id == id).ok_or(ApiError::NotFound("practical"))?;
+        let school = app.store.school()?.school;
+        let practical = app.practical(&version.id, version.version, &school)?;
+        let count = groups as usize;
+        let allotted = dealt(&practical, count).unwrap_or_else(|| vec![Allotted::default(); count]);
+        let preparation =
+            app.preparation(&version.id, version.version, &school, &for_class(&choices, allotted, &[]))?;
+        Ok(PreparationView {
+            run: None,
+            practical: version.id,
+            title: practical.file.title.clone(),
+            class: String::new(),
+            groups: (1..=count).map(|n| format!("group {n}")).collect(),
+            visits: Vec::new(),
+            choices,
+            ticks: Vec::new(),
+            bottles: bottles(app, &preparation)?,
+            preparation: (*preparation).clone(),
+            now: app.clock.now(),
+        })
+    });
+    Ok(web::Json(view.await?))
+}
+
+fn sound(choices: &PrepareChoices) -> Result<(), Invalid> {
+    if choices.spare_groups > MOST_SPARE {
+        return Err(Invalid::SpareGroups(MOST_SPARE));
+    }
+    if choices.percent_on_top > 200 {
+        return Err(Invalid::PercentOnTop);
+    }
+    if choices.lesson_minutes.is_some_and(|m| !(1..=600).contains(&m)) {
+        return Err(Invalid::VisitLength);
+    }
+    if choices.resources.values().any(|n| *n > MOST_SHARED) {
+        return Err(Invalid::TooManyShared(MOST_SHARED));
+    }
+    Ok(())
+}
+
+fn for_class(choices: &PrepareChoices, groups: Vec<Allotted>, visits: &[VisitView]) -> ForClass {
+    let planned = visits.iter().filter_map(|v| u32::try_from(v.minutes).ok());
+    ForClass {
+        groups,
+        spare_groups: choices.spare_groups,
+        percent_on_top: f64::from(choices.percent_on_top),
+        resources: choices.resources.clone(),
+        lessons: match choices.lesson_minutes {
+            Some(minutes) => vec![minutes],
+            None if visits.is_empty() => vec![USUAL_LESSON],
+            None => planned.collect(),
+        },
+    }
+}
+
+fn of_run(app: &App, run: &Run) -> Result<PreparationView, ApiError> {
+    let practical = app.practical_of(run)?;
+    let groups = app.store.groups(run.id)?;
+    let working: Vec<_> = groups.into_iter().filter(|g| g.merged_into.is_none()).collect();
+    let kept = app.store.preparation_choices(run.id)?;
+    let choices: PrepareChoices = kept.map_or_else(
+        || Ok(PrepareChoices::default()),
+        |text| serde_json::from_str(&text).map_err(|e| ApiError::Internal(e.into())),
+    )?;
+    let visits = crate::api::views::visits(app, run.id)?;
+    let class = for_class(&choices, working.iter().map(|g| g.allotted.clone()).collect(), &visits);
+    let preparation = app.preparation(&run.practical, run.version, &run.school, &class)?;
+    Ok(PreparationView {
+        run: Some(run.id),
+        practical: run.practical.clone(),
+        title: practical.file.title.clone(),
+        class: run.class.clone(),
+        groups: working.into_iter().map(|g| g.name).collect(),
+        visits,
+        choices,
+        ticks: ticks(app, run.id)?,
+        bottles: bottles(app, &preparation)?,
+        preparation: (*preparation).clone(),
+        now: app.clock.now(),
+    })
+}
+
+/// The room's bottles of what is needed.
+fn bottles(app: &App, preparation: &Preparation) -> Result<Vec<Bottle>, ApiError> {
+    let needed = |b: &Bottle| preparation.materials.iter().any(|m| m.name == b.holds);
+    Ok(app.store.room()?.bottles.into_iter().filter(needed).collect())
+}
+
+fn ticks(app: &App, run: i64) -> Result<Vec<TickView>, ApiError> {
+    Ok(app.store.ticks(run)?.into_iter().map(|t| TickView { item: t.item, by: t.by, at: t.at }).collect())
+}
