@@ -96,7 +96,7 @@ pub(super) fn answer(question: &ScheduleQuestion) -> Result<ScheduleAnswer, Comp
             why: None,
             message: None,
         }),
-        Err(NoPlan::TooMuch(words)) => Err(ComputeError::impossible(words)),
+        Err(NoPlan::TooMuch { told }) => Err(ComputeError::impossible(told)),
         Err(why) => Ok(ScheduleAnswer {
             status: ScheduleStatus::Infeasible,
             makespan: None,

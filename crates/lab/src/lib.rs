@@ -16,6 +16,7 @@ pub mod group;
 pub mod judge;
 pub mod marks;
 pub mod plan;
+pub mod progress;
 pub mod roll;
 pub mod secant;
 pub mod sheets;

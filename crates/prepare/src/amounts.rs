@@ -3,25 +3,21 @@
 //! Needed: (groups + spare groups) × (trials × what each takes + rinses × what each takes + what stays behind in the glass) ×
 //! (1 + per cent on top), rounded up to what can be measured out.
 
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 
 /// What each group takes of something, in one unit throughout.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields)]
 pub struct Portion {
     /// How often.
     pub trials: u32,
     /// How much each time.
     pub per_trial: f64,
     /// How often the glass that it goes through is rinsed with it.
-    #[serde(default)]
     pub rinses: u32,
     /// How much each time.
-    #[serde(default)]
     pub per_rinse: f64,
     /// What stays behind in the glass.
-    #[serde(default)]
     pub left_in_glass: f64,
 }
 

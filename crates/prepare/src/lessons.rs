@@ -6,7 +6,7 @@
 
 use crate::ForClass;
 use crate::schedule::{Effort, NoPlan, Room, Task, Timetable, timetable};
-use practical::file::Step;
+use practical::file::{Resource, Step};
 use practical::{Held, HeldAt, Practical, minutes};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -225,6 +225,46 @@ fn pieces_of(number: u32, step: &Step) -> Vec<Piece> {
     out
 }
 
+/// In how many minutes each group is through with what it can do in a lesson of `minutes`, from where it is now; none where
+/// there is no plan.
+///
+/// `left` says for each group which part of each step is still to be done, from 0 to 1. What lies behind a wait that is longer
+/// than the lesson belongs to another day.
+#[must_use]
+pub fn expected(practical: &Practical, class: &ForClass, minutes: u32, left: &[Vec<f64>]) -> Option<Vec<u32>> {
+    let part = Part { practical, class, minutes };
+    let pieces = pieces(practical);
+    let of = |left: &Vec<f64>| {
+        let part_left = |p: &Piece| left.get(p.step as usize).copied().unwrap_or(1.0).clamp(0.0, 1.0);
+        let mut tasks = Vec::new();
+        for piece in pieces.iter().skip_while(|p| part_left(p) == 0.0) {
+            tasks.push(task(piece, whole_minutes(f64::from(piece.minutes) * part_left(piece))));
+            if piece.wait_least > minutes {
+                break;
+            }
+        }
+        tasks
+    };
+    let groups: Vec<Vec<Task>> = left.iter().map(of).collect();
+    let room = Room { groups, resources: part.capacities(&class.resources) };
+    let planned = timetable(&room, Effort::Quick).ok()?;
+    let through = |(starts, tasks): (&Vec<u32>, &Vec<Task>)| {
+        starts.last().zip(tasks.last()).map_or(0, |(start, task)| start + task.minutes)
+    };
+    Some(planned.starts.iter().zip(&room.groups).map(through).collect())
+}
+
+fn task(piece: &Piece, minutes: u32) -> Task {
+    Task {
+        name: piece.title.clone(),
+        minutes,
+        holds: piece.holds.clone(),
+        wait_least: piece.wait_least,
+        wait_most: piece.wait_most,
+        not_before: 0,
+    }
+}
+
 struct Part<'a> {
     practical: &'a Practical,
     class: &'a ForClass,
@@ -257,18 +297,15 @@ impl Part<'_> {
         counts: &BTreeMap<String, u32>,
         effort: Effort,
     ) -> Result<Timetable, NoPlan> {
-        let task = |p: &Piece| Task {
-            name: p.title.clone(),
-            minutes: minutes(p),
-            holds: p.holds.clone(),
-            wait_least: p.wait_least,
-            wait_most: p.wait_most,
-            not_before: 0,
-        };
-        let resources = self.practical.file.resources.iter();
-        let of = |r: &practical::file::Resource| counts.get(&r.name).copied().unwrap_or(r.count);
-        let resources = resources.map(|r| (r.name.clone(), of(r).saturating_mul(r.groups))).collect();
-        timetable(&Room { groups: vec![pieces.iter().map(task).collect(); groups], resources }, effort)
+        let tasks: Vec<Task> = pieces.iter().map(|p| task(p, minutes(p))).collect();
+        timetable(&Room { groups: vec![tasks; groups], resources: self.capacities(counts) }, effort)
+    }
+
+    /// Groups that each shared thing serves at once, by name.
+    fn capacities(&self, counts: &BTreeMap<String, u32>) -> BTreeMap<String, u32> {
+        let of = |r: &Resource| counts.get(&r.name).copied().unwrap_or(r.count);
+        let all = self.practical.file.resources.iter();
+        all.map(|r| (r.name.clone(), of(r).saturating_mul(r.groups))).collect()
     }
 
     fn lesson(&self, pieces: &[Piece], all: bool, effort: Effort) -> Lesson {

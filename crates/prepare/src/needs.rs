@@ -11,7 +11,7 @@ use chem::Run;
 use lab::plan::form_words;
 use measure::{Dimension, InstrumentKind};
 use practical::file::{Role, Step};
-use practical::substance::{self, SoldAs, Substance};
+use practical::substance::{self, Pictogram, SoldAs, Substance, pictograms};
 use practical::{Allotted, Material, Practical, Reading, Stated, Strength, Supply};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -41,6 +41,8 @@ pub struct MaterialNeed {
     pub form: String,
     /// Hazard statements of this form.
     pub hazards: Vec<String>,
+    /// Pictograms that they carry.
+    pub pictograms: Vec<Pictogram>,
     /// `mL` or `g`; the unit of everything here.
     pub unit: String,
     /// What each group takes, by recipe.
@@ -172,6 +174,7 @@ fn material(practical: &Practical, class: &ForClass, m: &Material) -> MaterialNe
         formula: m.formula.as_ref().map_or_else(Vec::new, |f| f.runs().to_vec()),
         role: m.role,
         form: form_words(&m.supply),
+        pictograms: pictograms(&codes(&m.hazards)),
         hazards: m.hazards.clone(),
         unit: unit.into(),
         roughly: m.roughly.clone(),
@@ -179,6 +182,11 @@ fn material(practical: &Practical, class: &ForClass, m: &Material) -> MaterialNe
         total,
         shares,
     }
+}
+
+/// `H290` of `H290 May be corrosive to metals.`
+fn codes(statements: &[String]) -> Vec<String> {
+    statements.iter().filter_map(|s| s.split_whitespace().next()).map(str::to_owned).collect()
 }
 
 /// For all groups, those to spare by the recipe that takes most.

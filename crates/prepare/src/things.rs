@@ -26,6 +26,9 @@ pub struct Thing {
     pub technique: Option<String>,
 }
 
+/// Of what techniques take, what no group has alone.
+const SHARED: [&str; 4] = ["balance", "oven", "pH meter", "melting-point apparatus"];
+
 /// Everything that is put out: vessels, instruments, what the techniques take, what is shared, vials of unknowns.
 pub(crate) fn things(practical: &Practical, class: &ForClass) -> Vec<Thing> {
     let all = u32::try_from(class.groups.len()).unwrap_or(u32::MAX).saturating_add(class.spare_groups);
@@ -47,18 +50,22 @@ pub(crate) fn things(practical: &Practical, class: &ForClass) -> Vec<Thing> {
         // Where groups share it as a resource, it is counted there.
         let recorded = |r: &practical::Reading| practical.steps.iter().any(|s| uses_for(s, r));
         let shared = practical.readings.iter().any(|r| r.instrument.name == instrument.name && recorded(r));
-        match is_glass(instrument.kind) {
-            true => out.push(own(&instrument.name, 1)),
-            false if !shared => out.push(Thing { per_group: None, count: 1, ..own(&instrument.name, 1) }),
-            false => {}
+        if is_glass(instrument.kind) {
+            out.push(own(&instrument.name, 1));
+        } else if !shared {
+            out.push(Thing { per_group: None, count: 1, ..own(&instrument.name, 1) });
         }
     }
     for id in practical.steps.iter().filter_map(|s| s.technique.as_deref()) {
         let Some(technique) = technique(id) else { continue };
         for item in &technique.equipment {
-            if !is_there(practical, &out, item) {
-                out.push(Thing { technique: Some(technique.name.clone()), ..own(item, 1) });
+            if is_there(practical, &out, item) {
+                continue;
             }
+            let technique = Some(technique.name.clone());
+            let shared = SHARED.contains(&item.as_str());
+            let alone = Thing { technique, ..own(item, 1) };
+            out.push(if shared { Thing { per_group: None, count: 1, ..alone } } else { alone });
         }
     }
     for resource in &practical.file.resources {
@@ -114,7 +121,7 @@ fn is_there(practical: &Practical, out: &[Thing], item: &str) -> bool {
         let shared = practical.file.resources.iter().any(|r| r.name.eq_ignore_ascii_case(name));
         listed || shared || practical.readings.iter().any(|r| kind_words(r.instrument.kind).contains(&name))
     };
-    has(item) || item.split(" or ").flat_map(|part| part.split(", ")).any(has)
+    has(item) || item.split(" or ").flat_map(|part| part.split(',')).map(str::trim).any(has)
 }
 
 /// What the library of techniques calls an instrument of this kind.

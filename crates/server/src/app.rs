@@ -141,14 +141,24 @@ impl App {
         class: &ForClass,
     ) -> Result<Arc<Preparation>, ApiError> {
         let practical = self.practical(id, version, school)?;
-        let key = format!("{id} {version} {} {class:?}", written(school)?);
+        let key = prepared(id, version, school, class)?;
         Ok(self.preparations.get_with(key, || Arc::new(preparation(&practical, class, Effort::Thorough))))
+    }
+
+    /// The same where somebody has looked at it already: a bench does not wait for a timetable.
+    pub fn known_preparation(&self, run: &Run, class: &ForClass) -> Result<Option<Arc<Preparation>>, ApiError> {
+        Ok(self.preparations.get(&prepared(&run.practical, run.version, &run.school, class)?))
     }
 
     /// The practical of a run.
     pub fn practical_of(&self, run: &Run) -> Result<Arc<Practical>, ApiError> {
         self.practical(&run.practical, run.version, &run.school)
     }
+}
+
+/// What a preparation is kept under.
+fn prepared(id: &str, version: i64, school: &School, class: &ForClass) -> Result<String, ApiError> {
+    Ok(format!("{id} {version} {} {class:?}", written(school)?))
 }
 
 /// The choices of a school as a key.

@@ -5,6 +5,7 @@ import { CheckPlace } from '@/places/check'
 import { DoorPlace } from '@/places/door'
 import { HandbookPlace } from '@/places/handbook'
 import { PlanPlace } from '@/places/plan'
+import { PreparationPlace, PreparePlace } from '@/places/prepare'
 import { ClassesPage, ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
 
@@ -25,6 +26,13 @@ export function App() {
         <Route path="/shelf/classes/:id" element={<ClassesPage />} />
         <Route path="/plan/:practical" element={<PlanPlace />} />
         <Route path="/plan/:practical/:view" element={<PlanPlace />} />
+        <Route path="/prepare" element={<PreparePlace />} />
+        <Route path="/prepare/as-if/:practical" element={<PreparationPlace />} />
+        <Route path="/prepare/as-if/:practical/:part" element={<PreparationPlace />} />
+        <Route path="/prepare/as-if/:practical/:part/:material" element={<PreparationPlace />} />
+        <Route path="/prepare/:run" element={<PreparationPlace />} />
+        <Route path="/prepare/:run/:part" element={<PreparationPlace />} />
+        <Route path="/prepare/:run/:part/:material" element={<PreparationPlace />} />
         <Route path="/board/:run" element={<BoardPlace />} />
         <Route path="/board/:run/people" element={<PeoplePlace />} />
         <Route path="/board/:run/labels" element={<LabelsPlace />} />

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
 import { client, unwrapped } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
@@ -18,12 +18,20 @@ export function Frame() {
       </main>
     )
   }
-  if (session.data.instructor == null) {
+  const { staff, role } = session.data
+  if (staff == null) {
     return <Navigate to="/sign-in" state={{ back: location.pathname + location.search }} replace />
   }
+  if (
+    role === 'technician' &&
+    !location.pathname.startsWith('/prepare') &&
+    location.pathname !== '/handbook/room'
+  ) {
+    return <Navigate to="/prepare" replace />
+  }
   return (
-    <div className="mx-auto max-w-[84rem] px-10 pt-6 pb-10 print:max-w-none print:p-0">
-      <Rail instructor={session.data.instructor} />
+    <div className="mx-auto max-w-[84rem] px-4 pt-6 tablet:px-10 pb-10 print:max-w-none print:p-0">
+      {role === 'technician' ? <TechnicianRail name={staff} /> : <Rail name={staff} />}
       {session.data.clock_behind != null && (
         <p role="alert" className="mb-4 border-l-4 border-amber pl-3 text-amber-text">
           This machine’s clock says {dayAndTime(session.data.now)}, but the record was last written to on{' '}
@@ -39,7 +47,16 @@ export function Frame() {
   )
 }
 
-function Rail({ instructor }: { instructor: string }) {
+function TechnicianRail({ name }: { name: string }) {
+  return (
+    <RailLine name={name}>
+      <Place to="/prepare">Prepare</Place>
+      <Place to="/handbook/room">Our room</Place>
+    </RailLine>
+  )
+}
+
+function Rail({ name }: { name: string }) {
   const { pathname } = useLocation()
   const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => unwrapped(client.GET('/api/v1/shelf')) })
   const named = /^\/(?:board|check)\/(\d+)/.exec(pathname)?.[1]
@@ -47,18 +64,27 @@ function Rail({ instructor }: { instructor: string }) {
   const open = /^\/plan\/([^/]+)/.exec(pathname)?.[1]
   const practical = open ?? run?.practical ?? shelf.data?.practicals[0]?.id
   return (
+    <RailLine name={name}>
+      <Place to="/shelf">Shelf</Place>
+      {practical && <Place to={`/plan/${practical}`}>Plan</Place>}
+      <Place to="/prepare">Prepare</Place>
+      {run && <Place to={`/board/${run.id}`}>Board</Place>}
+      {run && <Place to={`/check/${run.id}`}>Check</Place>}
+      <Place to="/handbook">Handbook</Place>
+    </RailLine>
+  )
+}
+
+function RailLine({ name, children }: { name: string; children: ReactNode }) {
+  return (
     <header className="mb-5 flex flex-wrap items-baseline gap-x-10 gap-y-2 print:hidden">
       <p className="font-semibold">Keen Beaker</p>
-      <nav aria-label="places" className="flex gap-6">
-        <Place to="/shelf">Shelf</Place>
-        {practical && <Place to={`/plan/${practical}`}>Plan</Place>}
-        {run && <Place to={`/board/${run.id}`}>Board</Place>}
-        {run && <Place to={`/check/${run.id}`}>Check</Place>}
-        <Place to="/handbook">Handbook</Place>
+      <nav aria-label="places" className="flex flex-wrap gap-x-6">
+        {children}
       </nav>
       <div className="ml-auto flex items-baseline gap-5 text-note text-slate">
         <ThemeSwitch />
-        <SignOut instructor={instructor} />
+        <SignOut name={name} />
       </div>
     </header>
   )
@@ -112,12 +138,12 @@ function ThemeSwitch() {
   )
 }
 
-function SignOut({ instructor }: { instructor: string }) {
+function SignOut({ name }: { name: string }) {
   const navigate = useNavigate()
   const queries = useQueryClient()
   return (
     <span>
-      {instructor} ·{' '}
+      {name} ·{' '}
       <button
         type="button"
         className="underline decoration-rule underline-offset-4 hover:text-ink"

@@ -13,6 +13,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['o c e', 'check: override, comment, evidence'],
   ['r', 'check: give back'],
   ['1 2 3', 'check: first, second, third result'],
+  ['1 to 5', 'prepare: amounts, solutions, trays, labels, time'],
   ['Ctrl Z', 'plan: undo, with Shift redo'],
   ['Ctrl S', 'plan as text: keep it now'],
   ['Esc', 'close what is open'],

@@ -43,5 +43,5 @@ fn why_not(tasks: &[Held]) -> NoPlan {
             return NoPlan::TooLate { after: pair[0].name.clone(), most, next: pair[1].name.clone() };
         }
     }
-    NoPlan::TooMuch("there are more groups than fit one after the other".into())
+    NoPlan::TooMuch { told: "there are more groups than fit one after the other".into() }
 }

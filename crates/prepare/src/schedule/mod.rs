@@ -106,8 +106,11 @@ pub enum NoPlan {
         next: String,
     },
     /// More than can be reckoned with.
-    #[error("{0}")]
-    TooMuch(String),
+    #[error("{told}")]
+    TooMuch {
+        /// What, and how much is reckoned with.
+        told: String,
+    },
 }
 
 /// The shortest plan that is found within the effort.
@@ -156,7 +159,7 @@ struct Held {
 
 impl Bounded {
     fn of(room: &Room) -> Result<Bounded, NoPlan> {
-        let too_much = |words: String| Err(NoPlan::TooMuch(words));
+        let too_much = |told: String| Err(NoPlan::TooMuch { told });
         if room.groups.len() > MOST_GROUPS {
             return too_much(format!("{} groups: at most {MOST_GROUPS} are planned", room.groups.len()));
         }

@@ -4,6 +4,7 @@
 //! verdict that was not released.
 
 use crate::access::Bench;
+use crate::api::preparing::{TurnOnBench, turn_at_bench};
 use crate::api::views::{
     ClockView, Named, PersonView, ReadingSpec, Reviews, VisitView, clocks, name_of, reagents, visits,
 };
@@ -81,6 +82,8 @@ pub struct BenchView {
     people: Vec<PersonView>,
     /// When it is worked on.
     visits: Vec<VisitView>,
+    /// Its next turn at something that groups share, as the lesson was planned.
+    turn: Option<TurnOnBench>,
     /// What waits and needs nobody.
     waiting: Vec<Waiting>,
     /// What instructors told this group, oldest first.
@@ -267,7 +270,10 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
     });
     let outcome = Evaluated::of(&practical, &current).outcome();
     let steps = practical.bench_steps().into_iter().zip(&practical.steps);
+    let done: Vec<u32> = current.done.keys().copied().collect();
+    let turn = turn_at_bench(app, &bench.run, bench.group.id, &done)?;
     Ok(BenchView {
+        turn,
         title: practical.file.title.clone(),
         class: bench.run.class,
         code: bench.run.code,
@@ -303,7 +309,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         delivered: outcome.delivered,
         clocks: clocks(&current),
         next: outcome.next,
-        steps_done: current.done.keys().copied().collect(),
+        steps_done: done,
         deviations: current.deviations,
         help: current.help,
         seq,

@@ -85,6 +85,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(preparing::show_preparation)
             .service(preparing::choose_preparation)
             .service(preparing::tick)
+            .service(preparing::show_expected)
             .service(preparing::make_bottle)
             .service(runs::open)
             .service(runs::set_closed)
@@ -161,6 +162,7 @@ pub fn routes(config: &mut ServiceConfig) {
         preparing::show_preparation,
         preparing::choose_preparation,
         preparing::tick,
+        preparing::show_expected,
         preparing::make_bottle,
         runs::open,
         runs::set_closed,

@@ -642,6 +642,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/expected`, for instructors: replanned from where each group really is. */
+        get: operations["show_expected"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/groups": {
         parameters: {
             query?: never;
@@ -1908,6 +1925,7 @@ export interface components {
             takes_photos: boolean;
             /** @description Title of the practical. */
             title: string;
+            turn?: components["schemas"]["TurnOnBench"] | null;
             /** @description When it is worked on. */
             visits: components["schemas"]["VisitView"][];
             /** @description What waits and needs nobody. */
@@ -3707,6 +3725,31 @@ export interface components {
             /** @description What was seen, as the group chose it. */
             seen: string[];
         };
+        /** @description When a group will be through. */
+        ExpectedGroup: {
+            /**
+             * Format: int64
+             * @description Id.
+             */
+            group: number;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description In ms, by typical times from where it is now.
+             */
+            through_at: number;
+        };
+        /** @description When each group will be through with the lesson that is on. */
+        ExpectedView: {
+            /**
+             * Format: int64
+             * @description When the lesson ends, ms; none while none is on.
+             */
+            ends_at?: number | null;
+            /** @description In bench order; empty where there is no plan. */
+            groups: components["schemas"]["ExpectedGroup"][];
+        };
         /** @description A slip in a place that makes an answer. */
         Explanation: {
             /** @description The result at which the same slip was lost already. */
@@ -4804,6 +4847,8 @@ export interface components {
             hazards: string[];
             /** @description Systematic name. */
             name: string;
+            /** @description Pictograms that they carry. */
+            pictograms: components["schemas"]["Pictogram"][];
             /** @description What it does. */
             role: components["schemas"]["Role"];
             /** @description In words, where exactness does not matter: `3 drops`. */
@@ -5633,6 +5678,8 @@ export interface components {
             /** @enum {string} */
             why: "too-late";
         } | {
+            /** @description What, and how much is reckoned with. */
+            told: string;
             /** @enum {string} */
             why: "too-much";
         };
@@ -6043,12 +6090,12 @@ export interface components {
              * Format: double
              * @description What stays behind in the glass.
              */
-            left_in_glass?: number;
+            left_in_glass: number;
             /**
              * Format: double
              * @description How much each time.
              */
-            per_rinse?: number;
+            per_rinse: number;
             /**
              * Format: double
              * @description How much each time.
@@ -6058,7 +6105,7 @@ export interface components {
              * Format: int32
              * @description How often the glass that it goes through is rinsed with it.
              */
-            rinses?: number;
+            rinses: number;
             /**
              * Format: int32
              * @description How often.
@@ -8856,6 +8903,26 @@ export interface components {
              */
             unit: number;
         };
+        /** @description A group's turn at something that is shared. */
+        TurnOnBench: {
+            /**
+             * Format: int64
+             * @description From when, ms.
+             */
+            at: number;
+            /** @description What of. */
+            resource: string;
+            /**
+             * Format: int32
+             * @description The step, counted from 0.
+             */
+            step: number;
+            /**
+             * Format: int32
+             * @description Which of them; none where there is but one.
+             */
+            unit?: number | null;
+        };
         /** @description One dilution of several in turn. */
         TurnStep: {
             /** @description Taken of the one before. */
@@ -10795,6 +10862,43 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_expected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpectedView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,6 +4,8 @@ import { Link } from 'react-router'
 import { client, unwrapped, type Board, type VisitView } from '@/api'
 import { clockTime, day, dayAndTime, Failure, sameDay, useServerClock } from '@/ui'
 
+import { Expected } from './Expected'
+
 const LINK = 'min-h-6 text-copper-text underline underline-offset-4'
 
 /** What runs, since when, what o'clock it is; and what an instructor does to a run as a whole. */
@@ -30,6 +32,7 @@ export function Heading({
           {run.closed_at == null ? (live ? 'live' : 'connecting …') : `closed ${day(run.closed_at)}`}
           <Lesson visits={board.run.visits} now={now} />
         </p>
+        {run.closed_at == null && <Expected run={run.id} />}
         <p className="mt-1 flex flex-wrap items-baseline gap-x-5 text-note print:hidden">
           <button
             type="button"
@@ -56,6 +59,9 @@ export function Heading({
           </Link>
           <Link className={LINK} to={`${at}/projector`}>
             for the projector
+          </Link>
+          <Link className={LINK} to={`/prepare/${run.id}`}>
+            prepare
           </Link>
           <Link className={LINK} to={`${at}/labels`}>
             labels

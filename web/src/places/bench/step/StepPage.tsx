@@ -11,6 +11,7 @@ import { PhotoLine } from './PhotoLine'
 import { StepClock } from './StepClock'
 import { StepLines } from './StepLines'
 import { StepPad } from './StepPad'
+import { TurnLine } from './TurnLine'
 import { useStep, type StepNow } from './useStep'
 
 /** One step: the caution first, what to do in one sentence, then what is recorded here. */
@@ -33,6 +34,7 @@ export function StepPage({
   return (
     <>
       <StepHead asked={at.asked} view={view} />
+      <TurnLine view={view} step={step} />
       <OnlyWhen at={at} />
       <Belongings step={at.asked} now={now} closed={view.closed} onEnter={entering.enter} />
       <Clock at={at} time={time} />

@@ -31,6 +31,8 @@ export function Answer({ answer }: { answer: ComputeResponse }) {
     case 'bench':
     case 'simulate':
     case 'run_down':
+    case 'schedule':
+    case 'prepare':
       // The workbench does not ask these; the command line and the interface do.
       return null
   }

@@ -26,6 +26,7 @@ export function stepFields({
       { key: 'when', label: 'only if seen: observation = choice', takes: { kind: 'map' } },
       text('within', 'begins at most so long after the step before', '5 min'),
       text('wait', 'wait that needs nobody', '24 h · 1 to 7 days · at least 1 day'),
+      { key: 'held', label: 'holds for a part only: resource = 3 min last', takes: { kind: 'map' } },
       flag('stopping_point', 'safe to stop afterwards'),
       text('temperature', 'temperature', '60 °C'),
       choice('heat', 'heated by', choices.HEATS, true),

@@ -1,0 +1,55 @@
+import type { PreparationView, Thing } from '@/api'
+import { TickBox } from './TickBox'
+
+/** What stands at each bench, and what is shared. */
+export function Trays({ of }: { of: PreparationView }) {
+  const { things } = of.preparation
+  const each = things.filter((t) => t.per_group != null)
+  const shared = things.filter((t) => t.per_group == null)
+  const spare = of.choices.spare_groups ?? 0
+  return (
+    <div className="grid gap-x-12 gap-y-8 desk:grid-cols-2">
+      <section aria-labelledby="each">
+        <h2 id="each" className="mb-2 text-body">
+          for each group, {of.groups.length} groups
+          {spare > 0 && ` and ${spare} spare`}
+        </h2>
+        <Things of={of} things={each} />
+      </section>
+      <section aria-labelledby="shared">
+        <h2 id="shared" className="mb-2 text-body">
+          for all
+        </h2>
+        <Things of={of} things={shared} />
+        <p className="mt-4 text-note text-slate">
+          Goggles for everybody, an eye wash that was tried, and local rules come first.
+        </p>
+      </section>
+    </div>
+  )
+}
+
+function Things({ of, things }: { of: PreparationView; things: Thing[] }) {
+  if (things.length === 0) return <p className="text-slate">Nothing is named in the practical.</p>
+  return (
+    <ul>
+      {things.map((t) => (
+        <li
+          key={`${t.name} ${t.technique ?? ''}`}
+          className="flex flex-wrap items-center gap-x-4 border-t border-rule py-0.5 last:border-b"
+        >
+          <TickBox of={of} item={`thing:${t.name}`} name={t.name} />
+          <span className="w-10 text-right font-mono text-lead">{t.count}</span>
+          <span>
+            {t.name}
+            {t.capacity != null && <span className="text-slate"> · {t.capacity}</span>}
+          </span>
+          <span className="text-note text-slate">
+            {t.per_group != null && t.per_group > 1 && `${t.per_group} a group`}
+            {t.serves != null && t.serves > 1 && `each serves ${t.serves} groups at once`}
+          </span>
+        </li>
+      ))}
+    </ul>
+  )
+}

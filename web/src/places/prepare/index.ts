@@ -1,0 +1,2 @@
+export { PreparationPlace } from './PreparationPlace'
+export { PreparePlace } from './PreparePlace'
