@@ -79,7 +79,6 @@ pub(super) fn answer(question: &ScheduleQuestion) -> Result<ScheduleAnswer, Comp
             holds: s.resource.iter().cloned().collect(),
             wait_least: s.min_wait_after,
             wait_most: s.max_wait_after,
-            not_before: 0,
         })
         .collect();
     if question.groups as usize > prepare::schedule::MOST_GROUPS {

@@ -261,7 +261,6 @@ fn task(piece: &Piece, minutes: u32) -> Task {
         holds: piece.holds.clone(),
         wait_least: piece.wait_least,
         wait_most: piece.wait_most,
-        not_before: 0,
     }
 }
 

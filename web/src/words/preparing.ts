@@ -58,8 +58,6 @@ export function noPlanWords({ no_plan }: PlannedLesson): string {
       return `After “${no_plan.after}” the wait is to be at least ${no_plan.least} min and at most ${no_plan.most}: no wait is both.`
     case 'none-of-it':
       return `“${no_plan.task}” needs ${no_plan.resource}, and there is none.`
-    case 'too-late':
-      return `After “${no_plan.after}” at most ${no_plan.most} min may pass, and “${no_plan.next}” cannot begin so early.`
     case 'too-much':
       return no_plan.told
   }

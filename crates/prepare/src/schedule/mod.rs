@@ -48,8 +48,6 @@ pub struct Task {
     pub wait_least: u32,
     /// Longest wait before the next one, min; none where it can wait.
     pub wait_most: Option<u32>,
-    /// Not before this minute.
-    pub not_before: u32,
 }
 
 /// Who does what when.
@@ -94,16 +92,6 @@ pub enum NoPlan {
         task: String,
         /// What is needed.
         resource: String,
-    },
-    /// A wait that would have to be longer than it may, since the next task cannot begin before a given minute.
-    #[error("after '{after}' at most {most} min may pass, and '{next}' cannot begin so early")]
-    TooLate {
-        /// The task before it.
-        after: String,
-        /// Longest.
-        most: u32,
-        /// The task that cannot begin.
-        next: String,
     },
     /// More than can be reckoned with.
     #[error("{told}")]
@@ -153,8 +141,6 @@ struct Held {
     holds: Vec<usize>,
     least: u32,
     most: Option<u32>,
-    not_before: u32,
-    name: String,
 }
 
 impl Bounded {
@@ -172,7 +158,7 @@ impl Bounded {
             let mut held = Vec::new();
             for (i, task) in tasks.iter().enumerate() {
                 let last = i + 1 == tasks.len();
-                let longest = task.minutes.max(if last { 0 } else { task.wait_least }).max(task.not_before);
+                let longest = task.minutes.max(if last { 0 } else { task.wait_least });
                 if longest > LONGEST {
                     return too_much(format!("'{}': longer than a week", task.name));
                 }
@@ -189,14 +175,7 @@ impl Bounded {
                     }
                     holds.push(at);
                 }
-                held.push(Held {
-                    minutes: task.minutes,
-                    holds,
-                    least: task.wait_least,
-                    most: task.wait_most,
-                    not_before: task.not_before,
-                    name: task.name.clone(),
-                });
+                held.push(Held { minutes: task.minutes, holds, least: task.wait_least, most: task.wait_most });
             }
             groups.push(held);
         }
@@ -208,7 +187,6 @@ impl Bounded {
         let mut earliest = 0;
         let mut heads = Vec::with_capacity(tasks.len());
         for task in tasks {
-            earliest = task.not_before.max(earliest);
             heads.push(earliest);
             earliest += task.minutes + task.least;
         }

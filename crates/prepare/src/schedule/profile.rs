@@ -33,7 +33,6 @@ impl Profile {
         let mut free = vec![true; self.horizon];
         let latest = (self.horizon + 1).saturating_sub(minutes);
         free[latest.min(self.horizon)..].fill(false);
-        free[..(task.not_before as usize).min(self.horizon)].fill(false);
         for resource in &task.holds {
             let full = self.capacities[*resource];
             // Minutes in a row that are free, counted from behind.

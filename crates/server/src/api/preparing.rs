@@ -509,7 +509,9 @@ pub fn turn_at_bench(app: &App, run: &Run, group: i64, done: &[u32]) -> Result<O
     let prepared = Prepared::of(app, run)?;
     let Some((nr, visit)) = prepared.lesson_on(now) else { return Ok(None) };
     let Some(preparation) = app.known_preparation(run, &prepared.class)? else { return Ok(None) };
-    let Some(lesson) = preparation.time.lessons.get(nr) else { return Ok(None) };
+    // Where the practical falls into other parts than there are lessons, nobody knows which part is on.
+    let lessons = &preparation.time.lessons;
+    let Some(lesson) = lessons.get(nr).filter(|_| lessons.len() == prepared.visits.len()) else { return Ok(None) };
     let own = prepared.groups.iter().position(|g| g.id == group);
     let Some(own) = own.and_then(|n| u32::try_from(n).ok()) else { return Ok(None) };
     let begins = |t: &Turn| visit.begins_at + i64::from(t.from) * MINUTE_MS;

@@ -8,6 +8,7 @@ mod class;
 mod commands;
 mod interface;
 mod planning;
+mod preparing;
 mod process;
 mod several_visits;
 mod survives;

@@ -62,7 +62,9 @@ function RoomChoices({ of, run }: { of: PreparationView; run: number }) {
 }
 
 function Lesson({ of, lesson, nr }: { of: PreparationView; lesson: PlannedLesson; nr: number }) {
-  const visit = of.visits[nr - 1]
+  // Where there are other parts than lessons, nobody knows when a later part is.
+  const known = nr === 1 || of.visits.length === of.preparation.time.lessons.length
+  const visit = known ? of.visits[nr - 1] : undefined
   const tooLong = lesson.timetable == null || lesson.timetable.makespan > lesson.minutes
   const tight = !tooLong && lesson.slow != null && lesson.slow > lesson.minutes
   return (

@@ -1,0 +1,143 @@
+//! Preparing a class: who may, what is ticked, what was really weighed.
+
+use crate::process::{Client, Server, entry, groups_of, reading};
+use serde_json::{Value, json};
+
+fn technician(server: &Server) -> Client {
+    let client = server.client();
+    let signed_in = client.post("/api/v1/session", &json!({ "passphrase": "kettles on a long shelf" }));
+    assert_eq!(signed_in.status, 204);
+    client
+}
+
+/// A technician prepares, and sees neither sums nor marks nor names.
+#[test]
+fn a_technician_prepares_and_sees_no_names() {
+    let server = Server::demo();
+    let technician = technician(&server);
+    let session = technician.get("/api/v1/session").body;
+    assert_eq!((&session["staff"], &session["role"]), (&json!("T. Hollow"), &json!("technician")));
+    for path in ["/prepare", "/runs/2/preparation", "/prepare/practicals/vinegar?groups=8", "/room"] {
+        let seen = technician.get(&format!("/api/v1{path}"));
+        assert_eq!(seen.status, 200, "{path}: {}", seen.text);
+        assert!(!seen.text.contains("Lena Copse"), "{path} names somebody");
+    }
+    for path in ["/shelf", "/runs/2/board", "/runs/2/check", "/runs/2/people", "/runs/2/expected", "/classes"] {
+        let (status, words) = technician.get(&format!("/api/v1{path}")).refusal();
+        assert_eq!((status, words.as_str()), (403, "this is for instructors: technicians prepare"), "{path}");
+    }
+    assert_eq!(technician.put("/api/v1/runs/2/closed", &json!({ "closed": true })).status, 403);
+    // A colleague prepares for classes that are shared, and for no others.
+    let colleague = server.client();
+    colleague.post("/api/v1/session", &json!({ "passphrase": "copper over still water" }));
+    assert_eq!(colleague.get("/api/v1/runs/1/preparation").status, 404);
+    assert_eq!(colleague.get("/api/v1/runs/2/preparation").status, 200);
+    assert_eq!(server.client().get("/api/v1/prepare").status, 401);
+}
+
+/// Two tick one thing: who was first stands. What is not on the list cannot be ticked.
+#[test]
+fn who_ticked_first_stands() {
+    let server = Server::demo();
+    let (desk, technician) = (server.desk(), technician(&server));
+    let tick = |who: &Client, done: bool| {
+        who.put("/api/v1/runs/2/ticks", &json!({ "item": "material:base", "done": done })).body
+    };
+    assert_eq!(tick(&desk, true)[0]["by"], "R. Ashdown");
+    assert_eq!(tick(&technician, true)[0]["by"], "R. Ashdown");
+    let week = technician.get("/api/v1/prepare").body;
+    let line = week["runs"].as_array().unwrap().iter().find(|r| r["run"] == 2).unwrap().clone();
+    assert_eq!((&line["ready"], &line["solutions"][0]["ready"]), (&json!(1), &json!(true)));
+    assert_eq!(tick(&technician, false), json!([]));
+    let none = technician.put("/api/v1/runs/2/ticks", &json!({ "item": "material:gold", "done": true }));
+    assert_eq!(none.refusal().0, 404);
+}
+
+/// 4.02 g for 1 L of 0.1000 mol/L: 0.1005 mol/L, and the sums of those who take from the bottle say so.
+#[test]
+fn what_was_really_weighed_counts_in_the_sums() {
+    let server = Server::demo();
+    let (desk, technician) = (server.desk(), technician(&server));
+    let new = json!({ "practical": "vinegar", "class": "12-Schist", "groups": groups_of(&["Topaz"]) });
+    let run = desk.post("/api/v1/runs", &new).body;
+    let make = |name: &str, recipe: Value| {
+        let bottle = json!({ "material": "base", "name": name, "from": "4.02 g NaOH in 1000 mL", "recipe": recipe });
+        technician.post(&format!("/api/v1/runs/{}/bottles", run["id"]), &bottle)
+    };
+    let weighed = |grams: &str| {
+        json!({ "ask": "made", "solute": "NaOH", "mass": format!("{grams} g"),
+                "volume": { "value": "1000 mL", "components": [{ "kind": "rectangular", "half_width": 0.8, "times": 1 }] } })
+    };
+    let made = make("bottle K", weighed("4.02"));
+    assert_eq!(made.status, 200, "{}", made.text);
+    let bottles = made.body["bottles"].as_array().unwrap().clone();
+    let bottle = bottles.iter().find(|b| b["name"] == "bottle K").unwrap();
+    // 4.02 g / 39.997 g/mol in 1 L; U from half a unit of the last digit and the flask.
+    assert!(bottle["measured"].as_str().unwrap().starts_with("0.1005"), "{bottle}");
+    assert_eq!(
+        (&bottle["made"]["by"], &bottle["made"]["from"]),
+        (&json!("T. Hollow"), &json!("4.02 g NaOH in 1000 mL"))
+    );
+
+    let (status, words) = make("bottle K", weighed("4.00")).refusal();
+    assert_eq!((status, words.contains("there is a 'bottle K' in the room")), (422, true), "{words}");
+    let asked = json!({ "ask": "totals", "groups": 1, "trials": 1, "per_trial": "1 mL" });
+    assert!(make("bottle L", asked).refusal().1.contains("made up to a volume"));
+    assert_eq!(make("bottle L", weighed("-4.0")).refusal().0, 422);
+
+    let code = run["code"].as_str().unwrap();
+    let client = server.client();
+    let id = client.post("/api/v1/join", &json!({ "code": code })).body["groups"][0]["id"].as_i64().unwrap();
+    assert_eq!(client.post("/api/v1/join/claim", &json!({ "code": code, "group": id })).status, 204);
+    let mut n = 0;
+    let mut say = |body: &Value| {
+        n += 1;
+        let said = client.post("/api/v1/bench/entries", &entry(n, id, body));
+        assert_eq!(said.status, 200, "{}", said.text);
+    };
+    for (symbol, text) in [("V_vinegar", "25.00"), ("V_flask", "250.00"), ("V_aliquot", "25.00")] {
+        say(&reading(symbol, text, "mL"));
+    }
+    for trial in 1..=3 {
+        say(&reading(&format!("V_start[{trial}]"), "0.00", "mL"));
+        say(&reading(&format!("V_end[{trial}]"), "21.00", "mL"));
+    }
+    let found = || {
+        let board = desk.get(&format!("/api/v1/runs/{}/board", run["id"])).body;
+        let results = board["rows"][0]["outcome"]["results"].as_array().unwrap().clone();
+        results.iter().find(|r| r["name"] == "c_vinegar").unwrap()["state"]["value"].as_f64().unwrap()
+    };
+    let by_the_label = found();
+    say(&json!({ "kind": "bottle", "material": "base", "name": "bottle K" }));
+    assert!((found() / by_the_label - 1.005).abs() < 2e-4, "{} after {by_the_label}", found());
+}
+
+/// Choices that make no sense are refused in words, and what was chosen before stands.
+#[test]
+fn choices_of_a_preparation_are_looked_at() {
+    let server = Server::demo();
+    let technician = technician(&server);
+    let choose = |choices: Value| technician.put("/api/v1/runs/2/preparation", &choices);
+    let kept =
+        choose(json!({ "spare_groups": 2, "percent_on_top": 10, "resources": { "balance": 1 }, "lesson_minutes": 60 }));
+    assert_eq!(kept.status, 200, "{}", kept.text);
+    let lesson = |view: &Value| view["preparation"]["time"]["lessons"][0].clone();
+    assert_eq!((&lesson(&kept.body)["minutes"], &lesson(&kept.body)["shared"][0]["count"]), (&json!(60), &json!(1)));
+    for (choices, words) in [
+        (json!({ "spare_groups": 21 }), "at most 20 spare groups"),
+        (json!({ "percent_on_top": 201 }), "at most 200 per cent on top"),
+        (json!({ "lesson_minutes": 0 }), "a visit lasts 1 to 600 minutes"),
+        (json!({ "resources": { "balance": 101 } }), "a room has at most 100 of one thing"),
+        (json!({ "resources": { "oven": 1 } }), "the groups of this practical do not share 'oven'"),
+    ] {
+        assert_eq!(choose(choices).refusal(), (422, words.to_owned()));
+    }
+    assert_eq!(technician.get("/api/v1/runs/2/preparation").body["choices"]["lesson_minutes"], 60);
+    // A room without a balance: told, not failed.
+    let none = choose(json!({ "resources": { "balance": 0 } })).body;
+    assert_eq!(lesson(&none)["no_plan"]["why"], "none-of-it");
+    for query in ["groups=0", "groups=61", "groups=8&spare_groups=400", "groups=many"] {
+        assert_eq!(technician.get(&format!("/api/v1/prepare/practicals/vinegar?{query}")).status, 422, "{query}");
+    }
+    assert_eq!(technician.get("/api/v1/prepare/practicals/nothing?groups=8").status, 404);
+}
