@@ -17,6 +17,17 @@ export async function instructor(browser: Browser, scheme: 'light' | 'dark' = 'l
   return page
 }
 
+/** The technician of the demo school, signed in. */
+export async function technician(browser: Browser): Promise<Page> {
+  const context = await browser.newContext({ viewport: DESK })
+  const page = await context.newPage()
+  await page.goto('/sign-in')
+  await page.getByLabel('Your passphrase').fill('kettles on a long shelf')
+  await page.getByRole('button', { name: 'Open the desk' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'To prepare' })).toBeVisible()
+  return page
+}
+
 /** A second device of a group that is at work already. */
 export async function group(browser: Browser, name: string, pin: string, code = 'tarn 47'): Promise<Page> {
   const context = await browser.newContext({ viewport: PHONE, hasTouch: true })

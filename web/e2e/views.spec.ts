@@ -11,6 +11,12 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/plan/epsom-salt/student', 'with answers', 'student-sheet'],
   ['/plan/epsom-salt/risk', 'step by step', 'risk-sheet'],
   ['/plan/epsom-salt/history', 'the built-in library', 'history'],
+  ['/prepare', 'since 10:05', 'prepare'],
+  ['/prepare/2/amounts', '2 rinses of', 'prepare-amounts'],
+  ['/prepare/2/solutions/base', 'plastic bottle', 'prepare-recipe'],
+  ['/prepare/2/trays', 'for each group', 'prepare-trays'],
+  ['/prepare/4/labels', 'Print them', 'prepare-labels'],
+  ['/prepare/1/time', 'No plan is shorter', 'prepare-time'],
   ['/board/1', 'to look at', 'board'],
   ['/board/2', 'to look at', 'board-titration'],
   ['/board/4', 'left to wait', 'board-oven'],
@@ -39,6 +45,12 @@ const desk: readonly (readonly [string, string, string])[] = [
 
 /** Looked at, and not kept as pictures: there are more views than pictures. */
 const UNKEPT: readonly string[] = [
+  'prepare',
+  'prepare-amounts',
+  'prepare-trays',
+  'prepare-labels',
+  'board-oven',
+  'people',
   'methods',
   'glassware',
   'room',

@@ -1,6 +1,6 @@
 //! The tables of the handbook, as the core computes with them.
 
-use crate::access::Desk;
+use crate::access::Staff;
 use actix_web::{get, web};
 use chem::{ELEMENTS, Formula, MassTable, Run};
 use measure::rounding::{Ties, decimal_of, to_place};
@@ -27,10 +27,10 @@ pub struct ElementView {
     school: Option<String>,
 }
 
-/// `GET /handbook/elements`, for instructors.
+/// `GET /handbook/elements`, for instructors and technicians.
 #[utoipa::path(get, path = "/api/v1/handbook/elements", responses((status = 200, body = [ElementView])))]
 #[get("/handbook/elements")]
-pub async fn elements(_desk: Desk) -> web::Json<Vec<ElementView>> {
+pub async fn elements(_staff: Staff) -> web::Json<Vec<ElementView>> {
     let view = |e: &chem::Element| ElementView {
         number: e.number,
         symbol: e.symbol,
@@ -42,10 +42,10 @@ pub async fn elements(_desk: Desk) -> web::Json<Vec<ElementView>> {
     web::Json(ELEMENTS.iter().map(view).collect())
 }
 
-/// `GET /handbook/glassware`, for instructors.
+/// `GET /handbook/glassware`, for instructors and technicians.
 #[utoipa::path(get, path = "/api/v1/handbook/glassware", responses((status = 200, body = [Glassware])))]
 #[get("/handbook/glassware")]
-pub async fn show_glassware(_desk: Desk) -> web::Json<&'static [Glassware]> {
+pub async fn show_glassware(_staff: Staff) -> web::Json<&'static [Glassware]> {
     web::Json(GLASSWARE)
 }
 
@@ -99,10 +99,10 @@ pub struct HazardView {
     pictograms: Vec<Pictogram>,
 }
 
-/// `GET /handbook/substances`, for instructors.
+/// `GET /handbook/substances`, for instructors and technicians.
 #[utoipa::path(get, path = "/api/v1/handbook/substances", params(Wanted), responses((status = 200, body = SubstancesView)))]
 #[get("/handbook/substances")]
-pub async fn show_substances(_desk: Desk, wanted: web::Query<Wanted>) -> web::Json<SubstancesView> {
+pub async fn show_substances(_staff: Staff, wanted: web::Query<Wanted>) -> web::Json<SubstancesView> {
     let found = find(&wanted.find);
     web::Json(SubstancesView { found: found.substances.into_iter().map(substance_view).collect(), near: found.near })
 }
@@ -124,9 +124,9 @@ fn substance_view(s: &Substance) -> SubstanceView {
     }
 }
 
-/// `GET /handbook/methods`, for instructors: what is calculated, how, and by which authority.
+/// `GET /handbook/methods`, for instructors and technicians: what is calculated, how, and by which authority.
 #[utoipa::path(get, path = "/api/v1/handbook/methods", responses((status = 200, body = [MethodText])))]
 #[get("/handbook/methods")]
-pub async fn show_methods(_desk: Desk) -> web::Json<&'static [MethodText]> {
+pub async fn show_methods(_staff: Staff) -> web::Json<&'static [MethodText]> {
     web::Json(METHODS)
 }

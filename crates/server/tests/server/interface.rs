@@ -90,3 +90,8 @@ fn questions_on_the_workbench() {
 fn designing_a_practical() {
     scenarios("plan.spec.ts", &Server::demo());
 }
+
+#[test]
+fn preparing_a_class() {
+    scenarios("prepare.spec.ts", &Server::demo());
+}

@@ -5666,18 +5666,6 @@ export interface components {
             /** @enum {string} */
             why: "none-of-it";
         } | {
-            /** @description The task before it. */
-            after: string;
-            /**
-             * Format: int32
-             * @description Longest.
-             */
-            most: number;
-            /** @description The task that cannot begin. */
-            next: string;
-            /** @enum {string} */
-            why: "too-late";
-        } | {
             /** @description What, and how much is reckoned with. */
             told: string;
             /** @enum {string} */

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { client, unwrapped, type ClassesView, type ClassView } from '@/api'
+import { client, unwrapped, type ClassesView, type ClassView, type AccountRole } from '@/api'
 import { Failure } from '@/ui'
 import { useClassAction } from './useClasses'
 
@@ -43,7 +43,8 @@ function NewColleague() {
   const [open, setOpen] = useState(false)
   const [name, setName] = useState('')
   const [passphrase, setPassphrase] = useState('')
-  const add = useClassAction((body: { name: string; passphrase: string }) =>
+  const [role, setRole] = useState<AccountRole>('instructor')
+  const add = useClassAction((body: { name: string; passphrase: string; role: AccountRole }) =>
     unwrapped(client.POST('/api/v1/colleagues', { body })),
   )
   return (
@@ -56,7 +57,7 @@ function NewColleague() {
           setOpen(!open)
         }}
       >
-        {open ? 'no new account' : 'an account for a colleague'}
+        {open ? 'no new account' : 'an account for a colleague or a technician'}
       </button>
       {add.isSuccess && !open && (
         <p role="status" className="text-note text-teal">
@@ -69,7 +70,7 @@ function NewColleague() {
           onSubmit={(event) => {
             event.preventDefault()
             add.mutate(
-              { name, passphrase },
+              { name, passphrase, role },
               {
                 onSuccess: () => {
                   setOpen(false)
@@ -103,6 +104,19 @@ function NewColleague() {
                 setPassphrase(event.target.value)
               }}
             />
+          </label>
+          <label>
+            works as
+            <select
+              className="field w-full"
+              value={role}
+              onChange={(event) => {
+                setRole(event.target.value === 'technician' ? 'technician' : 'instructor')
+              }}
+            >
+              <option value="instructor">instructor</option>
+              <option value="technician">technician: prepares, sees no sums, marks or names</option>
+            </select>
           </label>
           <button type="submit" className="action self-start text-body" disabled={add.isPending}>
             Make the account

@@ -1,0 +1,132 @@
+import { expect, test, type Page } from '@playwright/test'
+import type { PreparationView, RunHead, SessionView } from '../src/api'
+import { instructor, look, PHONE, technician } from './people'
+
+/** The day before: what is put out, what was weighed, whether it fits; and the lesson itself. */
+
+/** What the server says to the page's own request. */
+async function asked(page: Page, method: string, path: string, body?: unknown) {
+  return page.evaluate(
+    async ([method, path, body]) => {
+      const headers = { 'x-keen-beaker': '1', 'content-type': 'application/json' }
+      const reply = await fetch(`/api/v1${path}`, { method, headers, ...(body !== '' && { body }) })
+      return { status: reply.status, body: (await reply.json()) as unknown }
+    },
+    [method, path, body === undefined ? '' : JSON.stringify(body)] as const,
+  )
+}
+
+test('a technician prepares a titration, and what was weighed goes into the bottle', async ({ browser }) => {
+  const room = await technician(browser)
+  await room.getByRole('link', { name: 'Standardising sodium hydroxide' }).first().click()
+  // Five groups and one to spare: 6 × (5 × 25 + 2 × 5 + 25) mL.
+  await expect(room.getByText('960\u2009mL')).toBeVisible()
+
+  // Ticked in the prep room, seen at the desk; who was first stands.
+  await room.getByRole('checkbox', { name: 'potassium hydrogen phthalate is ready' }).click()
+  const desk = await instructor(browser)
+  await desk.goto('/prepare/2')
+  const phthalate = desk.getByRole('checkbox', { name: 'potassium hydrogen phthalate is ready' })
+  await expect(phthalate).toBeChecked()
+  await expect(desk.getByText(/^T\. Hollow, /)).toBeVisible()
+
+  await room.keyboard.press('2')
+  await room.getByRole('link', { name: 'sodium hydroxide, 0.100 mol/L' }).click()
+  // A litre flask is hardly larger than 960 mL: 0.100 mol of 39.997 g/mol.
+  await expect(room.getByText('Weigh 4.00')).toBeVisible()
+  await expect(room.getByText('Make up to the mark only when it is at room temperature.')).toBeVisible()
+  await room.getByLabel('what was really taken, g').fill('4.02')
+  await expect(room.getByText('0.51\u2009% stronger than planned')).toBeVisible()
+  await room.getByLabel('what stands on the bottle').fill('bottle C')
+  await room.getByRole('button', { name: 'Put it into the room' }).click()
+  const made = room.getByRole('list', { name: 'made already' })
+  await expect(
+    made.getByText(/bottle C: 0\.1005\d* ± .* from 4\.02 g NaOH in 1000 mL, T\. Hollow/),
+  ).toBeVisible()
+  // The same name again is refused, and the bottle stands.
+  await room.getByLabel('what stands on the bottle').fill('bottle C')
+  await room.getByRole('button', { name: 'Put it into the room' }).click()
+  await expect(room.getByRole('alert')).toContainText(
+    'There is a \u2018bottle C\u2019'.replace(/[\u2018\u2019]/g, "'"),
+  )
+  await expect(made.getByRole('listitem')).toHaveCount(1)
+
+  // Labels from the third position of a begun sheet; the bottle's own strength stands on its label.
+  await room.keyboard.press('Escape')
+  await room.getByRole('navigation', { name: 'parts' }).getByText('labels').click()
+  const from = room.getByLabel('from position')
+  await from.fill('3')
+  await from.press('Enter')
+  const labels = room.getByRole('list', { name: 'bottle labels' })
+  await expect(labels.locator('li[aria-hidden]')).toHaveCount(2)
+  await expect(labels.getByText(/^0\.1005/)).toBeVisible()
+
+  // Nothing else is a technician's.
+  await room.goto('/check/2')
+  await expect(room.getByRole('heading', { level: 1, name: 'To prepare' })).toBeVisible()
+  expect((await asked(room, 'GET', '/runs/2/check')).status).toBe(403)
+})
+
+test('a lesson that does not fit says so, and what would make it fit', async ({ browser }) => {
+  const desk = await instructor(browser)
+  await desk.goto('/prepare/as-if/gypsum-water/time?groups=12')
+  await expect(desk.getByText('12 groups need 100 min of 90: 10 min too long.')).toBeVisible()
+  await expect(desk.getByText('With 3 × balance: 88 min.')).toBeVisible()
+  // Its twin fits, and asks for nothing.
+  await desk.goto('/prepare/as-if/gypsum-water/time?groups=8')
+  await expect(desk.getByText('8 groups need 88 min of 90', { exact: false })).toBeVisible()
+  await expect(desk.getByText('With 3 × balance')).toHaveCount(0)
+
+  // A shorter lesson of a class that is there: a number of the room, kept, and cut where the work can rest.
+  await desk.goto('/prepare/1/time')
+  const minutes = desk.getByLabel('minutes of a lesson')
+  await minutes.fill('40')
+  await minutes.press('Enter')
+  await expect(desk.getByText(/min too long\.$/).first()).toBeVisible()
+  await minutes.fill('90')
+  await minutes.press('Enter')
+  await expect(desk.getByText('8 groups need 64 min of 90', { exact: false })).toBeVisible()
+  // No groups, and more than any class: told, and nothing breaks.
+  for (const groups of ['0', '400', 'many']) {
+    await desk.goto(`/prepare/as-if/gypsum-water?groups=${groups}`)
+    await expect(
+      desk.getByText(groups === 'many' ? 'as if for 8 groups' : 'A run has 1 to 60 groups.'),
+    ).toBeVisible()
+  }
+})
+
+test('the lesson as it was planned, and as it goes', async ({ browser }) => {
+  const desk = await instructor(browser)
+  await desk.goto('/board/2')
+  await expect(desk.getByText(/ of 5 will not be through by 11:35: .*Rowan/)).toBeVisible()
+
+  const session = (await asked(desk, 'GET', '/session')).body as SessionView
+  const groups = ['Agate', 'Basalt', 'Chert', 'Diorite', 'Flint', 'Garnet'].map((name) => ({ name }))
+  const visits = [{ nr: 1, begins_at: session.now, minutes: 90 }]
+  const wanted = { practical: 'sodium-hydroxide-standard', class: '12-Schist', groups, visits }
+  const run = (await asked(desk, 'POST', '/runs', wanted)).body as RunHead
+  const view = (await asked(desk, 'GET', `/runs/${run.id}/preparation`)).body as PreparationView
+  const lesson = view.preparation.time.lessons[0]
+  const last = lesson?.turns.filter((t) => t.group === 5).at(0)
+  const at = new Date(session.now + (last?.from ?? 0) * 60_000)
+  const clock = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+
+  const context = await browser.newContext({ viewport: PHONE, hasTouch: true })
+  const bench = await context.newPage()
+  await bench.goto(`/join/${run.code.replace(' ', '-')}`)
+  await bench.getByRole('button', { name: /^Garnet/ }).click()
+  await bench.getByRole('button', { name: 'We are Garnet' }).click()
+  await expect(bench.getByText(`Balance ${last?.unit ?? 0} is yours at ${clock}`)).toBeVisible()
+  await look(bench)
+
+  // On a phone in the prep room: the ticks.
+  const phone = await browser.newContext({
+    viewport: PHONE,
+    storageState: await desk.context().storageState(),
+  })
+  const ticks = await phone.newPage()
+  await ticks.goto(`/prepare/${run.id}/trays`)
+  await ticks.getByRole('checkbox', { name: 'Burette 50 mL is ready' }).click()
+  await expect(ticks.getByRole('checkbox', { name: 'Burette 50 mL is ready' })).toBeChecked()
+  await look(ticks)
+})
