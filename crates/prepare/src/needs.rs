@@ -137,6 +137,17 @@ pub struct WasteNeed {
     pub grams: f64,
 }
 
+/// Whether something is still taken from a step on: added there, or measured there. What no step names may be taken at any time.
+#[must_use]
+pub fn is_taken_from(practical: &Practical, symbol: &str, step: usize) -> bool {
+    let takes = |s: &Step| {
+        let added = s.adds.iter().any(|a| a.material == symbol);
+        added || s.records.iter().any(|r| practical.reading(r).is_some_and(|r| r.of.as_deref() == Some(symbol)))
+    };
+    let named = practical.steps.iter().rposition(takes);
+    named.is_none_or(|last| last >= step)
+}
+
 /// Everything that is needed of the materials, in the order of the file. What is made, and what an unknown may consist of, is
 /// not.
 pub(crate) fn materials(practical: &Practical, class: &ForClass) -> Vec<MaterialNeed> {

@@ -6,4 +6,5 @@
 mod bench;
 mod bounds;
 mod door;
+mod recipes;
 mod reference_cases;

@@ -98,3 +98,14 @@ fn vessels_by_hand() {
     assert_eq!(vessels(10.0, &[(0.0, 5), (250.0, 0), (20.0, 1)]), Some(vec![20.0]));
     assert_eq!(vessels(10.0, &[]), None);
 }
+
+/// The acid is poured at step 2; on the second day nobody needs it, and the indicator of no step may be needed any day.
+#[test]
+fn what_only_an_earlier_lesson_took_is_not_made_again() {
+    use prepare::needs::is_taken_from;
+    let epsom = library("epsom-salt");
+    assert!(is_taken_from(&epsom, "acid", 0));
+    assert!(!is_taken_from(&epsom, "acid", 7));
+    let antacid = library("antacid");
+    assert!(is_taken_from(&antacid, "phenolphthalein", 4));
+}

@@ -12,6 +12,7 @@ use lab::bench::{Bottle, BottleMade, RoomItem};
 use lab::roll::{AccountRole, dealt};
 use practical::Allotted;
 use prepare::lessons::{Turn, USUAL_LESSON, expected};
+use prepare::needs::is_taken_from;
 use prepare::{ForClass, Preparation};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
@@ -218,10 +219,15 @@ pub async fn show_week(app: web::Data<App>, staff: Staff) -> Result<web::Json<Pr
 fn line(app: &App, run: &Run, now: i64) -> Result<PrepareLine, ApiError> {
     let view = of_run(app, run)?;
     let ready = |item: &str| view.ticks.iter().any(|t| t.item == item);
+    let next = view.visits.iter().position(|v| v.begins_at + v.minutes * MINUTE_MS > now);
+    // What only earlier lessons took is not made for the next one.
+    let part = next.and_then(|nr| view.preparation.time.lessons.get(nr));
+    let from = part.and_then(|l| l.pieces.first()).map_or(0, |p| p.step as usize);
+    let practical = app.practical_of(run)?;
     let materials = &view.preparation.materials;
     let mut solutions: Vec<SolutionLine> = materials
         .iter()
-        .filter(|m| m.solution.is_some())
+        .filter(|m| m.solution.is_some() && is_taken_from(&practical, &m.symbol, from))
         .map(|m| SolutionLine {
             symbol: m.symbol.clone(),
             name: m.name.clone(),
@@ -240,7 +246,7 @@ fn line(app: &App, run: &Run, now: i64) -> Result<PrepareLine, ApiError> {
         title: view.title,
         class: run.class.clone(),
         groups: count(view.groups.len()),
-        next: view.visits.into_iter().find(|v| v.begins_at + v.minutes * MINUTE_MS > now),
+        next: next.and_then(|nr| view.visits.into_iter().nth(nr)),
         solutions,
         ready: count(items.iter().filter(|i| ready(i)).count()),
         all: count(items.len()),

@@ -55,7 +55,7 @@ function Line({ of, now }: { of: PrepareLine; now: number }) {
         </p>
         {of.too_long > 0 && (
           <p className="text-amber-text">
-            <Link className="underline underline-offset-4" to={`/prepare/${of.run}/time`}>
+            <Link className="inline-block min-h-6 underline underline-offset-4" to={`/prepare/${of.run}/time`}>
               does not fit the lesson
             </Link>
           </p>
@@ -66,7 +66,7 @@ function Line({ of, now }: { of: PrepareLine; now: number }) {
           <li key={s.symbol}>
             <Link
               to={`/prepare/${of.run}/solutions/${s.symbol}`}
-              className="underline decoration-rule underline-offset-4 hover:decoration-copper"
+              className="inline-block min-h-6 underline decoration-rule underline-offset-4 hover:decoration-copper"
             >
               <span className="font-semibold">{amount(s.provide, 'mL')}</span> {s.name}, {s.form}
             </Link>
