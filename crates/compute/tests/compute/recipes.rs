@@ -33,7 +33,7 @@ fn from_a_solid() {
         ("AgNO3", "0.0500 mol/L", "100 mL", Some("99.8 %"), "0.001 g", "0.851 g"),
         // 158.03 × 0.02 × 2.
         ("KMnO4", "0.0200 mol/L", "2 L", None, "0.01 g", "6.32 g"),
-        ("KHC8H4O4", "0.1000 mol/L", "250 mL", Some("99.95 %"), "0.0001 g", "5.1082 g"),
+        ("KHC8H4O4", "0.1000 mol/L", "250 mL", Some("99.95 %"), "0.0001 g", "5.1081 g"),
         // By mass: 10 g/L are 10 g in a litre, whatever the molar mass.
         ("NaCl", "10 g/L", "500 mL", None, "0.1 g", "5.0 g"),
     ] {
