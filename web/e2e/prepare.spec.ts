@@ -30,6 +30,25 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   await expect(phthalate).toBeChecked()
   await expect(desk.getByText(/^T\. Hollow, /)).toBeVisible()
 
+  // A shelf that has too little, then enough.
+  await room.goto('/prepare/stock')
+  await expect(room.getByText('Nothing on the shelves yet.')).toBeVisible()
+  const shelf = room.getByRole('form', { name: 'a new container' })
+  await shelf.getByLabel('what is in it').fill('sodium hydroxide')
+  await shelf.getByLabel('amount').fill('3.0')
+  await shelf.getByRole('button', { name: 'Put it on the shelf' }).click()
+  await expect(room.getByRole('list', { name: 'containers' }).getByText('sodium hydroxide')).toBeVisible()
+  await look(room)
+  await room.goto('/prepare/2/amounts')
+  await expect(room.getByText('0.84\u2009g to order')).toBeVisible()
+  await room.goto('/prepare/stock')
+  await room.getByRole('button', { name: 'count sodium hydroxide' }).click()
+  await room.getByLabel('there is now, g').fill('250')
+  await room.getByLabel('why').fill('a new bottle')
+  await room.getByRole('button', { name: 'Keep it' }).click()
+  await room.goto('/prepare/2/amounts')
+  await expect(room.getByText('3.84\u2009g of 250\u2009g in stock')).toBeVisible()
+
   await room.keyboard.press('2')
   await room.getByRole('link', { name: 'sodium hydroxide, 0.100 mol/L' }).click()
   // A litre flask is hardly larger than 960 mL: 0.100 mol of 39.997 g/mol.

@@ -6,6 +6,7 @@ pub mod amounts;
 pub mod lessons;
 pub mod needs;
 pub mod schedule;
+pub mod stock;
 pub mod things;
 
 use lessons::RoomTime;

@@ -115,6 +115,20 @@ pub enum Invalid {
     /// A bottle whose name stands on another one.
     #[error("there is a '{0}' in the room: take it out first, or choose another name")]
     BottleThere(String),
+    /// An amount that no container holds.
+    #[error("an amount on the shelf is from 0 to 1 000 000")]
+    StockAmount,
+    /// A date that is none.
+    #[error("'{0}' is no date: write 2027-06-30")]
+    KeepUntil(String),
+    /// A list of containers that cannot be read.
+    #[error("line {line}: {what}; nothing was put on the shelf")]
+    StockList {
+        /// Counted from 1.
+        line: usize,
+        /// What is wrong.
+        what: String,
+    },
     /// A question that no bottle comes of.
     #[error("a bottle comes of what was weighed or measured out and made up to a volume")]
     NoRecipe,

@@ -17,3 +17,21 @@ CREATE TABLE preparation_tick (
 
 -- An instructor, or a technician: who sees what is prepared and the room, but no sums, marks or names.
 ALTER TABLE account ADD COLUMN role TEXT NOT NULL DEFAULT 'instructor' CHECK (role IN ('instructor', 'technician'));
+
+-- What stands on the shelves of the prep room. What is used up or thrown away stays for its changes.
+CREATE TABLE stock (
+    id         INTEGER PRIMARY KEY,
+    body       TEXT NOT NULL,
+    amount     REAL NOT NULL CHECK (amount >= 0),
+    changed_at INTEGER NOT NULL,
+    gone_at    INTEGER
+) STRICT;
+
+CREATE TABLE stock_change (
+    id        INTEGER PRIMARY KEY,
+    stock_id  INTEGER NOT NULL REFERENCES stock (id),
+    amount    REAL NOT NULL,
+    reason    TEXT NOT NULL,
+    person_id INTEGER NOT NULL REFERENCES person (id),
+    at        INTEGER NOT NULL
+) STRICT;

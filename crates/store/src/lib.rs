@@ -21,6 +21,7 @@ mod room;
 mod runs;
 mod said;
 mod school;
+mod stock;
 mod visits;
 
 pub use chain::{Head, Verified};
@@ -35,3 +36,4 @@ pub use preparations::Tick;
 pub use runs::{Group, NewGroup, NewRun, OfClass, Run};
 pub use said::{NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said, Statement};
 pub use school::Chosen;
+pub use stock::InStock;

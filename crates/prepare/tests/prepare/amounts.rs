@@ -109,3 +109,33 @@ fn what_only_an_earlier_lesson_took_is_not_made_again() {
     let antacid = library("antacid");
     assert!(is_taken_from(&antacid, "phenolphthalein", 4));
 }
+
+/// What a solution is made from counts, in the unit in which it is held; another substance, and what nobody holds, say nothing.
+#[test]
+fn the_shelf_is_held_against_what_is_needed() {
+    use prepare::stock::{Container, StockUnit, on_shelf};
+    let container = |holds: &str, unit| Container {
+        holds: holds.into(),
+        form: String::new(),
+        unit,
+        place: String::new(),
+        keep_until: None,
+    };
+    let titration = needs("sodium-hydroxide-standard", 8);
+    let of = |holds: &str, unit, amounts: &[f64]| {
+        let stock: Vec<_> = amounts.iter().map(|a| (container(holds, unit), *a)).collect();
+        on_shelf(&titration, &stock)
+    };
+    // Two bottles of pellets: 5.80 g are needed for 1.45 L.
+    let pellets = of("Sodium hydroxide", StockUnit::Gram, &[2.0, 3.0]);
+    assert_eq!((pellets.len(), pellets[0].symbol.as_str(), pellets[0].there), (1, "base", 5.0));
+    assert!((pellets[0].missing() - 0.7996).abs() < 1e-3, "{pellets:?}");
+    assert_eq!(of("sodium hydroxide", StockUnit::Gram, &[250.0])[0].missing(), 0.0);
+    // A solution of it in mL is not what this one is made from; neither is another salt.
+    assert!(of("sodium hydroxide", StockUnit::Millilitre, &[500.0]).is_empty());
+    assert!(of("sodium hydrogencarbonate", StockUnit::Gram, &[500.0]).is_empty());
+    assert!(of("sodium hydroxide", StockUnit::Gram, &[]).is_empty());
+    let acid = needs("epsom-salt", 8);
+    let acid = on_shelf(&acid, &[(container("sulfuric acid", StockUnit::Millilitre), 15.0)]);
+    assert!((acid[0].missing() - 4.99).abs() < 0.01, "{acid:?}");
+}

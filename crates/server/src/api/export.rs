@@ -182,7 +182,7 @@ fn named(verdict: &Verdict) -> String {
 }
 
 /// What a spreadsheet would run as a formula gets a leading apostrophe; a plain number does not.
-fn safe(cell: &str) -> String {
+pub fn safe(cell: &str) -> String {
     let suspicious = cell.starts_with(['=', '+', '-', '@', '\t', '\r']);
     if suspicious && cell.parse::<f64>().is_err() { format!("'{cell}") } else { cell.to_owned() }
 }

@@ -23,6 +23,7 @@ mod runs;
 mod school;
 mod session;
 mod shelf;
+mod stock;
 pub mod texts;
 mod views;
 
@@ -87,6 +88,16 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(preparing::tick)
             .service(preparing::show_expected)
             .service(preparing::make_bottle)
+            .service(stock::show_stock)
+            .service(stock::put_on_shelf)
+            .service(stock::count_stock)
+            .service(stock::take_off_shelf)
+            .service(stock::export_stock)
+            .service(
+                scope("/stock/list")
+                    .app_data(JsonConfig::default().limit(MAX_QUESTION).error_handler(|e, _| ApiError::from(e).into()))
+                    .service(stock::import_stock),
+            )
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::set_paused)
@@ -164,6 +175,11 @@ pub fn routes(config: &mut ServiceConfig) {
         preparing::tick,
         preparing::show_expected,
         preparing::make_bottle,
+        stock::show_stock,
+        stock::put_on_shelf,
+        stock::count_stock,
+        stock::take_off_shelf,
+        stock::import_stock,
         runs::open,
         runs::set_closed,
         runs::set_paused,

@@ -13,6 +13,7 @@ use lab::roll::{AccountRole, dealt};
 use practical::Allotted;
 use prepare::lessons::{Turn, USUAL_LESSON, expected};
 use prepare::needs::is_taken_from;
+use prepare::stock::{OnShelf, on_shelf};
 use prepare::{ForClass, Preparation};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
@@ -112,6 +113,8 @@ pub struct PreparationView {
     ticks: Vec<TickView>,
     /// The room's bottles of what is needed.
     bottles: Vec<Bottle>,
+    /// Whether the shelf has enough, of what it is known to hold.
+    on_shelf: Vec<OnShelf>,
     /// The server's time, ms.
     now: i64,
 }
@@ -411,6 +414,7 @@ pub async fn show_as_if(
             choices,
             ticks: Vec::new(),
             bottles: bottles(app, &preparation)?,
+            on_shelf: shelf(app, &preparation)?,
             preparation: (*preparation).clone(),
             now: app.clock.now(),
         })
@@ -490,6 +494,7 @@ fn of_run(app: &App, run: &Run) -> Result<PreparationView, ApiError> {
         choices,
         ticks: ticks(app, run.id)?,
         bottles: bottles(app, &preparation)?,
+        on_shelf: shelf(app, &preparation)?,
         preparation: (*preparation).clone(),
         now: app.clock.now(),
     })
@@ -588,6 +593,11 @@ pub async fn show_expected(app: web::Data<App>, desk: DeskRun) -> Result<web::Js
 fn bottles(app: &App, preparation: &Preparation) -> Result<Vec<Bottle>, ApiError> {
     let needed = |b: &Bottle| preparation.materials.iter().any(|m| m.name == b.holds);
     Ok(app.store.room()?.bottles.into_iter().filter(needed).collect())
+}
+
+fn shelf(app: &App, preparation: &Preparation) -> Result<Vec<OnShelf>, ApiError> {
+    let stock: Vec<_> = app.store.stock()?.into_iter().map(|s| (s.container, s.amount)).collect();
+    Ok(on_shelf(&preparation.materials, &stock))
 }
 
 fn ticks(app: &App, run: i64) -> Result<Vec<TickView>, ApiError> {

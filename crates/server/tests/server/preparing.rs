@@ -141,3 +141,49 @@ fn choices_of_a_preparation_are_looked_at() {
     }
     assert_eq!(technician.get("/api/v1/prepare/practicals/nothing?groups=8").status, 404);
 }
+
+/// Containers come one by one or as a list, which is taken whole or not at all; what is wrong is told with its line.
+#[test]
+fn what_stands_on_the_shelf_is_kept_and_held_against_what_is_needed() {
+    let server = Server::demo();
+    let technician = technician(&server);
+    let list = |csv: &str| technician.post("/api/v1/stock/list", &json!({ "csv": csv }));
+    for (csv, words) in [
+        ("holds,amount\nzinc,5\n", "line 1: there is no column 'unit'; nothing was put on the shelf"),
+        ("holds,amount,unit\nzinc,5,g\niron,some,g\n", "line 3: amount: "),
+        ("holds,amount,unit\nzinc,5,kg\n", "line 2: 'kg' is no unit here: g or mL; nothing was put on the shelf"),
+        ("holds,amount,unit\n,5,g\n", "line 2: what is in it has 1 to 80 characters; nothing was put on the shelf"),
+        ("holds,amount,unit,keep until\nzinc,5,g,soon\n", "line 2: 'soon' is no date: write 2027-06-30"),
+        ("holds,amount,unit\n", "line 1: there is nothing in the list; nothing was put on the shelf"),
+    ] {
+        let (status, told) = list(csv).refusal();
+        assert!(status == 422 && told.starts_with(words), "{csv}: {told}");
+    }
+    assert_eq!(technician.get("/api/v1/stock").body, json!([]));
+
+    let there = list(
+        "holds,form,amount,unit,place,keep until\r\nsodium hydroxide,pellets,3.0,g,cupboard 2,2026-06-30\r\n\"=cmd|' /C calc'!A0\",,1,mL,,\r\n",
+    );
+    assert_eq!(there.status, 200, "{}", there.text);
+    let base = there.body.as_array().unwrap().iter().find(|s| s["container"]["holds"] == "sodium hydroxide").unwrap();
+    assert_eq!((&base["amount"], &base["is_old"]), (&json!(3.0), &json!(true)));
+    let csv = technician.get("/api/v1/stock.csv").text;
+    assert!(
+        csv.contains("\r\n'=cmd|") && csv.contains("sodium hydroxide,pellets,3,g,cupboard 2,2026-06-30\r\n"),
+        "{csv}"
+    );
+
+    // Five groups and one to spare take 960 mL: 3.84 g.
+    let shelf = || technician.get("/api/v1/runs/2/preparation").body["on_shelf"][0].clone();
+    assert_eq!((&shelf()["symbol"], &shelf()["there"]), (&json!("base"), &json!(3.0)));
+    assert!((shelf()["needed"].as_f64().unwrap() - 3.84).abs() < 1e-3);
+    let at = format!("/api/v1/stock/{}", base["id"]);
+    assert_eq!(technician.put(&at, &json!({ "amount": 250.0, "reason": "a new bottle" })).status, 200);
+    assert_eq!(shelf()["there"], 250.0);
+    assert_eq!(technician.put(&at, &json!({ "amount": -1.0, "reason": "x" })).refusal().0, 422);
+    assert_eq!(technician.put(&at, &json!({ "amount": 1.0, "reason": " " })).refusal().0, 422);
+    assert_eq!(technician.delete(&at).status, 200);
+    assert_eq!(technician.delete(&at).refusal().0, 404);
+    assert!(shelf().is_null());
+    assert_eq!(server.client().get("/api/v1/stock").status, 401);
+}

@@ -219,7 +219,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** `POST /compute`, for instructors: any question to the core. */
+        /** `POST /compute`, for instructors and technicians: any question to the core. */
         post: operations["ask"];
         delete?: never;
         options?: never;
@@ -234,7 +234,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** `GET /handbook/elements`, for instructors. */
+        /** `GET /handbook/elements`, for instructors and technicians. */
         get: operations["elements"];
         put?: never;
         post?: never;
@@ -251,7 +251,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** `GET /handbook/glassware`, for instructors. */
+        /** `GET /handbook/glassware`, for instructors and technicians. */
         get: operations["show_glassware"];
         put?: never;
         post?: never;
@@ -285,7 +285,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** `GET /handbook/methods`, for instructors: what is calculated, how, and by which authority. */
+        /** `GET /handbook/methods`, for instructors and technicians: what is calculated, how, and by which authority. */
         get: operations["show_methods"];
         put?: never;
         post?: never;
@@ -302,7 +302,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** `GET /handbook/substances`, for instructors. */
+        /** `GET /handbook/substances`, for instructors and technicians. */
         get: operations["show_substances"];
         put?: never;
         post?: never;
@@ -1055,6 +1055,59 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /stock`, for instructors and technicians. */
+        get: operations["show_stock"];
+        put?: never;
+        /** `POST /stock`, for instructors and technicians: one container more. */
+        post: operations["put_on_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /stock/list`, for instructors and technicians: many containers from a list; all of them or none. */
+        post: operations["import_stock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /stock/{id}`, for instructors and technicians: counted anew, or drawn from. */
+        put: operations["count_stock"];
+        post?: never;
+        /** `DELETE /stock/{id}`, for instructors and technicians: used up, or thrown away. */
+        delete: operations["take_off_shelf"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3090,6 +3143,19 @@ export interface components {
             /** @description Waits, in words. */
             waits: string[];
         };
+        /** @description A container of a substance. */
+        Container: {
+            /** @description In which form and strength: `pellets`, `37 % w/w`. */
+            form?: string;
+            /** @description What is in it, as practicals name it. */
+            holds: string;
+            /** @description Until when it keeps, as a date: `2027-06-30`; not said if none. */
+            keep_until?: string | null;
+            /** @description Where it stands. */
+            place?: string;
+            /** @description What its amount is counted in. */
+            unit: components["schemas"]["StockUnit"];
+        };
         /** @description Two groups with the same readings in several places. */
         Copied: {
             /** @description Of so many that both have. */
@@ -3100,6 +3166,16 @@ export interface components {
             other: string;
             /** @description Where their readings are equal, by slot. */
             places: string[];
+        };
+        /** @description How much is in a container now. */
+        Counted: {
+            /**
+             * Format: double
+             * @description In its unit.
+             */
+            amount: number;
+            /** @description Why it is another amount than before. */
+            reason: string;
         };
         /** @description Something that crystallises. */
         Crystallising: {
@@ -5564,6 +5640,16 @@ export interface components {
             /** @description What they work at; an instructor if left out. */
             role?: components["schemas"]["AccountRole"];
         };
+        /** @description A container to be put on the shelf. */
+        NewContainer: {
+            /**
+             * Format: double
+             * @description How much is in it, in its unit.
+             */
+            amount: number;
+            /** @description What it is. */
+            container: components["schemas"]["Container"];
+        };
         /** @description An entry of a group. */
         NewEntry: {
             /** @description What is entered. */
@@ -5803,6 +5889,23 @@ export interface components {
             symbol: string;
             /** @description What amounts of it are told in. */
             unit: string;
+        };
+        /** @description Whether a material is there. */
+        OnShelf: {
+            /**
+             * Format: double
+             * @description Needed of it.
+             */
+            needed: number;
+            /** @description The material, as the sheet calls it. */
+            symbol: string;
+            /**
+             * Format: double
+             * @description There, in all its containers.
+             */
+            there: number;
+            /** @description In g or mL. */
+            unit: components["schemas"]["StockUnit"];
         };
         /** @description A group of a run to be opened. */
         OpenGroup: {
@@ -6210,6 +6313,8 @@ export interface components {
              * @description The server's time, ms.
              */
             now: number;
+            /** @description Whether the shelf has enough, of what it is known to hold. */
+            on_shelf: components["schemas"]["OnShelf"][];
             /** @description Id of the practical. */
             practical: string;
             /** @description What is put out, and whether it fits. */
@@ -8252,6 +8357,38 @@ export interface components {
              * @description How long it runs, s.
              */
             seconds: number;
+        };
+        /** @description A list of containers as CSV. */
+        StockList: {
+            /** @description With a line of headings: holds, form, amount, unit, place, keep until. */
+            csv: string;
+        };
+        /**
+         * @description What an amount on the shelf is counted in.
+         * @enum {string}
+         */
+        StockUnit: "g" | "mL";
+        /** @description A container with what is in it. */
+        StockView: {
+            /**
+             * Format: double
+             * @description In its unit.
+             */
+            amount: number;
+            /**
+             * Format: int64
+             * @description When that changed last, ms.
+             */
+            changed_at: number;
+            /** @description What it is. */
+            container: components["schemas"]["Container"];
+            /**
+             * Format: int64
+             * @description Id.
+             */
+            id: number;
+            /** @description It is kept longer than it keeps. */
+            is_old: boolean;
         };
         /** @description When a step is done. */
         Stop: {
@@ -11927,6 +12064,197 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_on_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewContainer"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockList"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Counted"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_off_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

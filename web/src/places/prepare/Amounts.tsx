@@ -75,11 +75,27 @@ function Material({ of, need }: { of: PreparationView; need: MaterialNeed }) {
       <p className="text-lead font-mono tablet:text-right">
         {need.total && amount(need.total.provide, need.unit)}
       </p>
-      <p className="text-note text-slate tablet:text-right">
-        {need.total && need.total.left_over > 0 && `${amount(need.total.left_over, need.unit)} left over`}
-      </p>
+      <div className="text-note text-slate tablet:text-right">
+        <p>
+          {need.total && need.total.left_over > 0 && `${amount(need.total.left_over, need.unit)} left over`}
+        </p>
+        <OnShelf of={of} symbol={need.symbol} />
+      </div>
     </li>
   )
+}
+
+/** Whether the shelf has enough; of what no container holds nothing is said. */
+function OnShelf({ of, symbol }: { of: PreparationView; symbol: string }) {
+  return of.on_shelf
+    .filter((s) => s.symbol === symbol)
+    .map((s) => (
+      <p key={s.unit} className={s.there < s.needed ? 'font-semibold text-amber-text' : ''}>
+        {s.there < s.needed
+          ? `${amount(s.needed - s.there, s.unit)} to order`
+          : `${amount(s.needed, s.unit)} of ${amount(s.there, s.unit)} in stock`}
+      </p>
+    ))
 }
 
 /** `5 × 25 mL, 2 rinses of 5 mL, 25 mL stay in the glass: 160 mL a group`. */

@@ -19,7 +19,12 @@ export function PreparePlace() {
   return (
     <div className="border-l border-copper pl-4 tablet:pl-8">
       <h1 className="text-title">To prepare</h1>
-      <p className="mb-6 text-slate">{day(now)}</p>
+      <p className="mb-6 flex gap-6 text-slate">
+        {day(now)}
+        <Link to="/prepare/stock" className="text-copper-text underline underline-offset-4">
+          stock
+        </Link>
+      </p>
       {runs.length === 0 && (
         <p className="border-y border-rule py-4 text-slate">
           No class has a lesson to come. Open a run on the shelf, or prepare as if below.
@@ -55,7 +60,10 @@ function Line({ of, now }: { of: PrepareLine; now: number }) {
         </p>
         {of.too_long > 0 && (
           <p className="text-amber-text">
-            <Link className="inline-block min-h-6 underline underline-offset-4" to={`/prepare/${of.run}/time`}>
+            <Link
+              className="inline-block min-h-6 underline underline-offset-4"
+              to={`/prepare/${of.run}/time`}
+            >
               does not fit the lesson
             </Link>
           </p>

@@ -1,2 +1,3 @@
 export { PreparationPlace } from './PreparationPlace'
 export { PreparePlace } from './PreparePlace'
+export { StockPlace } from './StockPlace'
