@@ -62,6 +62,8 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   await expect(
     made.getByText(/bottle C: 0\.1005\d* ± .* from 4\.02 g NaOH in 1000 mL, T\. Hollow/),
   ).toBeVisible()
+  await room.getByRole('button', { name: 'take 4.02\u2009g of 250\u2009g off the shelf' }).click()
+  await expect(room.getByText('Taken off the shelf.')).toBeVisible()
   // The same name again is refused, and the bottle stands.
   await room.getByLabel('what stands on the bottle').fill('bottle C')
   await room.getByRole('button', { name: 'Put it into the room' }).click()

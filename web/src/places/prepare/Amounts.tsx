@@ -1,7 +1,7 @@
 import type { MaterialNeed, NeedShare, PreparationView } from '@/api'
 import { Formula } from '@/ui'
 import { amount } from './amount'
-import { TickBox } from './TickBox'
+import { TickBox, TickedBy } from './TickBox'
 
 /** How much of what: for one group, for the class, and what is left over. */
 export function Amounts({ of }: { of: PreparationView }) {
@@ -32,6 +32,7 @@ export function Amounts({ of }: { of: PreparationView }) {
                     .join(' and ')}
                 </span>
                 <span className="text-slate">{w.materials.join(', ')}</span>
+                <TickedBy of={of} item={`waste:${w.group}`} />
               </li>
             ))}
           </ul>
@@ -56,6 +57,7 @@ function Material({ of, need }: { of: PreparationView; need: MaterialNeed }) {
           {need.form}
           {need.also !== '' && ` · ${need.also}`}
         </p>
+        <TickedBy of={of} item={`material:${need.symbol}`} />
       </div>
       <div className="text-note">
         {need.shares.map((share) => (

@@ -1,13 +1,16 @@
 import { useState } from 'react'
-import type { Bottle, SolutionQuestion } from '@/api'
+import type { Bottle, SolutionQuestion, StockUnit } from '@/api'
 import { Failure } from '@/ui'
-import { inWords, type RecipeForm } from './recipe'
+import { amount } from './amount'
+import { inWords, plain, type RecipeForm } from './recipe'
 import { usePreparing } from './usePreparation'
+import { useStock } from './useStock'
 
 /** Puts what was made into the room: groups take from it, and their sums use its strength. */
 export function NewBottle({
   run,
   symbol,
+  holds,
   bottles,
   form,
   taken,
@@ -15,6 +18,8 @@ export function NewBottle({
 }: {
   run: number
   symbol: string
+  /** What is in it, as the shelf names it too. */
+  holds: string
   bottles: readonly Bottle[]
   form: RecipeForm
   taken: string
@@ -54,6 +59,9 @@ export function NewBottle({
         Put it into the room
       </button>
       {bottle.isError && <Failure error={bottle.error}>No bottle was put into the room.</Failure>}
+      {bottle.isSuccess && (
+        <FromShelf name={holds} unit={form.source === 'solid' ? 'g' : 'mL'} taken={Number(plain(taken))} />
+      )}
       {bottles.some((b) => b.made != null) && (
         <ul className="w-full text-note" aria-label="made already">
           {bottles.map(
@@ -68,5 +76,39 @@ export function NewBottle({
         </ul>
       )}
     </form>
+  )
+}
+
+/** What was taken comes off a container, where the shelf has one. */
+function FromShelf({ name, unit, taken }: { name: string; unit: StockUnit; taken: number }) {
+  const { stock, count } = useStock()
+  const held = stock.data?.filter(
+    ({ container }) => container.unit === unit && container.holds.toLowerCase() === name.toLowerCase(),
+  )
+  if (held === undefined || held.length === 0) return null
+  if (count.isSuccess)
+    return (
+      <p role="status" className="w-full text-teal">
+        Taken off the shelf.
+      </p>
+    )
+  return (
+    <p className="w-full">
+      {held.map((s) => (
+        <button
+          key={s.id}
+          type="button"
+          className="mr-5 min-h-6 text-copper-text underline underline-offset-4"
+          disabled={s.amount < taken || count.isPending}
+          onClick={() => {
+            count.mutate({ id: s.id, amount: s.amount - taken, reason: `${name}: a solution was made` })
+          }}
+        >
+          take {amount(taken, unit)} of {amount(s.amount, unit)}
+          {s.container.form !== '' && ` ${s.container.form}`} off the shelf
+        </button>
+      ))}
+      {count.isError && <Failure error={count.error}>The shelf stands as before.</Failure>}
+    </p>
   )
 }

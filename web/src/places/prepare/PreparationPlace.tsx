@@ -87,10 +87,12 @@ function Head({ of }: { of: PreparationView }) {
             ? `as if for ${of.groups.length} groups`
             : `${of.class} · ${of.groups.length} groups`}
           {next && ` · lesson ${next.nr}, ${dayAndTime(next.begins_at)}`}
-          {' · '}
-          <Link className="text-copper-text underline underline-offset-4 print:hidden" to="/prepare">
-            what else there is to prepare
-          </Link>
+          <span className="print:hidden">
+            {' · '}
+            <Link className="text-copper-text underline underline-offset-4" to="/prepare">
+              what else there is to prepare
+            </Link>
+          </span>
         </p>
       </div>
       {of.run != null && <Choices of={of} run={of.run} />}

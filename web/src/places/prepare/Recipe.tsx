@@ -12,7 +12,7 @@ import {
 } from '@/api'
 import { Failure, HazardMark, Unit, WorkedLines } from '@/ui'
 import { NewBottle } from './NewBottle'
-import { isWhole, made, stepOf, toTake, usualRecipe, type RecipeForm, type Source } from './recipe'
+import { isNumber, isWhole, made, stepOf, toTake, usualRecipe, type RecipeForm, type Source } from './recipe'
 import { useFlasks } from './useFlasks'
 import { useWhich } from './usePreparation'
 
@@ -52,7 +52,7 @@ function Making({
   const whole = molar != null && isWhole(form)
   const recipe = useCompute(whole ? toTake(form, molar) : null)
   const result = useCompute(
-    whole && /^\d*\.?\d+$/.test(taken) ? { kind: 'solution', ...made(form, taken, molar) } : null,
+    whole && isNumber(taken) ? { kind: 'solution', ...made(form, taken, molar) } : null,
   )
   const unit = form.source === 'solid' ? 'g' : 'mL'
   if (molar == null) {
@@ -113,12 +113,23 @@ function Making({
             }}
           />
         </label>
+        {taken.trim() !== '' && !isNumber(taken) && (
+          <p role="status" className="mt-1 text-note text-amber-text">
+            A number as the balance shows it, such as 4.02.
+          </p>
+        )}
+        {!whole && (
+          <p role="status" className="mt-1 text-note text-amber-text">
+            Something is missing on the left, or is no number above zero.
+          </p>
+        )}
         {result.isError && <Failure error={result.error} />}
         {result.data && <Strength answer={result.data} />}
         {result.data && of.run != null && (
           <NewBottle
             run={of.run}
             symbol={need.symbol}
+            holds={need.name}
             bottles={of.bottles}
             form={form}
             taken={taken}

@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import type { MaterialNeed, PreparationView, SolutionNeed } from '@/api'
 import { amount, figures } from './amount'
-import { TickBox } from './TickBox'
+import { TickBox, TickedBy } from './TickBox'
 import { useWhich } from './usePreparation'
 
 /** Every solution, and what it can be made from. */
@@ -35,6 +35,7 @@ function Solution({ of, need, made }: { of: PreparationView; need: MaterialNeed;
           </Link>
         </h2>
         {need.total && <p className="font-mono">{amount(need.total.provide, need.unit)}</p>}
+        <TickedBy of={of} item={`material:${need.symbol}`} />
       </div>
       <ul className="text-note">
         {made.solids.map((s) => (

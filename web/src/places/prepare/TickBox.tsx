@@ -2,7 +2,7 @@ import type { PreparationView } from '@/api'
 import { dayAndTime } from '@/ui'
 import { usePreparing } from './usePreparation'
 
-/** Ready or not, and who did it. Nothing to tick where it is prepared as if. */
+/** Ready or not. Nothing to tick where it is prepared as if. */
 export function TickBox({ of, item, name }: { of: PreparationView; item: string; name: string }) {
   if (of.run == null) return <Blank />
   return <Tick of={of} run={of.run} item={item} name={name} />
@@ -30,16 +30,22 @@ function Tick({ of, run, item, name }: { of: PreparationView; run: number; item:
         </svg>
       </button>
       <Blank printed />
-      {done && (
-        <span className="text-note text-slate">
-          {done.by}, {dayAndTime(done.at)}
-        </span>
-      )}
       {tick.isError && (
         <span role="alert" className="text-note text-magenta">
           not kept: try again
         </span>
       )}
+    </span>
+  )
+}
+
+/** Who made something ready, and when; nothing where it is not. */
+export function TickedBy({ of, item }: { of: PreparationView; item: string }) {
+  const done = of.ticks.find((t) => t.item === item)
+  if (done === undefined) return null
+  return (
+    <span className="text-note text-slate">
+      {done.by}, {dayAndTime(done.at)}
     </span>
   )
 }

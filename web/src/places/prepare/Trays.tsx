@@ -1,5 +1,5 @@
 import type { PreparationView, Thing } from '@/api'
-import { TickBox } from './TickBox'
+import { TickBox, TickedBy } from './TickBox'
 
 /** What stands at each bench, and what is shared. */
 export function Trays({ of }: { of: PreparationView }) {
@@ -22,7 +22,7 @@ export function Trays({ of }: { of: PreparationView }) {
         </h2>
         <Things of={of} things={shared} />
         <p className="mt-4 text-note text-slate">
-          Goggles for everybody, an eye wash that was tried, and local rules come first.
+          Goggles for everyone, the eyewash checked, local rules first.
         </p>
       </section>
     </div>
@@ -48,6 +48,7 @@ function Things({ of, things }: { of: PreparationView; things: Thing[] }) {
             {t.per_group != null && t.per_group > 1 && `${t.per_group} a group`}
             {t.serves != null && t.serves > 1 && `each serves ${t.serves} groups at once`}
           </span>
+          <TickedBy of={of} item={`thing:${t.name}`} />
         </li>
       ))}
     </ul>

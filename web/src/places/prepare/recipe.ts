@@ -60,9 +60,18 @@ export function toleranceOf(volume: number): string {
   return String(Number((volume / 100).toPrecision(1)))
 }
 
+/** A number as typed, with a point: a comma is one here, since nobody weighs thousands. */
+export function plain(text: string): string {
+  return text.trim().replace(',', '.')
+}
+
+export function isNumber(text: string): boolean {
+  return /^\d*\.?\d+$/.test(plain(text))
+}
+
 /** Whether all that this source needs is there. */
 export function isWhole(form: RecipeForm): boolean {
-  const number = (text: string) => /^\d*\.?\d+$/.test(text.trim()) && Number(text) > 0
+  const number = (text: string) => isNumber(text) && Number(plain(text)) > 0
   if (!number(form.volume) || !number(form.step) || !number(form.tolerance)) return false
   switch (form.source) {
     case 'solid':
@@ -76,7 +85,7 @@ export function isWhole(form: RecipeForm): boolean {
 
 /** How much is to be taken for this strength, mol/L? */
 export function toTake(form: RecipeForm, molar: number): ComputeRequest {
-  const volume = `${form.volume.trim()} mL`
+  const volume = `${plain(form.volume)} mL`
   const target = `${molar} mol/L`
   switch (form.source) {
     case 'solid':
@@ -86,8 +95,8 @@ export function toTake(form: RecipeForm, molar: number): ComputeRequest {
         solute: form.formula.trim(),
         strength: target,
         volume,
-        step: `${form.step} g`,
-        purity: `${form.purity.trim()} %`,
+        step: `${plain(form.step)} g`,
+        purity: `${plain(form.purity)} %`,
       }
     case 'concentrated':
       return {
@@ -98,16 +107,16 @@ export function toTake(form: RecipeForm, molar: number): ComputeRequest {
         density: form.density.trim(),
         target,
         volume,
-        step: `${form.step} mL`,
+        step: `${plain(form.step)} mL`,
       }
     case 'dilution':
       return {
         kind: 'solution',
         ask: 'dilute',
-        stock: `${form.stock.trim()} mol/L`,
+        stock: `${plain(form.stock)} mol/L`,
         target,
         volume,
-        step: `${form.step} mL`,
+        step: `${plain(form.step)} mL`,
       }
   }
 }
@@ -116,12 +125,12 @@ export function toTake(form: RecipeForm, molar: number): ComputeRequest {
 export function made(form: RecipeForm, taken: string, molar: number): SolutionQuestion {
   const half = (text: string, times: number) => ({
     kind: 'rectangular' as const,
-    half_width: Number(text) / 2,
+    half_width: Number(plain(text)) / 2,
     times,
   })
   const volume = {
-    value: `${form.volume.trim()} mL`,
-    components: [{ kind: 'rectangular' as const, half_width: Number(form.tolerance), times: 1 }],
+    value: `${plain(form.volume)} mL`,
+    components: [{ kind: 'rectangular' as const, half_width: Number(plain(form.tolerance)), times: 1 }],
   }
   const wanted = `${molar} mol/L`
   switch (form.source) {
@@ -130,8 +139,8 @@ export function made(form: RecipeForm, taken: string, molar: number): SolutionQu
         ask: 'made',
         solute: form.formula.trim(),
         // Two readings: empty and full.
-        mass: { value: `${taken.trim()} g`, components: [half(form.step, 2)] },
-        purity: form.purity.trim() === '100' ? { value: '100 %', components: [] } : `${form.purity.trim()} %`,
+        mass: { value: `${plain(taken)} g`, components: [half(form.step, 2)] },
+        purity: plain(form.purity) === '100' ? { value: '100 %', components: [] } : `${plain(form.purity)} %`,
         volume,
         wanted,
       }
@@ -141,15 +150,15 @@ export function made(form: RecipeForm, taken: string, molar: number): SolutionQu
         solute: form.formula.trim(),
         mass_fraction: fraction(form.sold),
         density: form.density.trim(),
-        taken: { value: `${taken.trim()} mL`, components: [half(form.step, 1)] },
+        taken: { value: `${plain(taken)} mL`, components: [half(form.step, 1)] },
         volume,
         wanted,
       }
     case 'dilution':
       return {
         ask: 'diluted',
-        stock: `${form.stock.trim()} mol/L`,
-        taken: { value: `${taken.trim()} mL`, components: [half(form.step, 1)] },
+        stock: `${plain(form.stock)} mol/L`,
+        taken: { value: `${plain(taken)} mL`, components: [half(form.step, 1)] },
         volume,
       }
   }
@@ -159,11 +168,11 @@ export function made(form: RecipeForm, taken: string, molar: number): SolutionQu
 export function inWords(form: RecipeForm, taken: string): string {
   switch (form.source) {
     case 'solid':
-      return `${taken} g ${form.formula.trim()} in ${form.volume} mL`
+      return `${plain(taken)} g ${form.formula.trim()} in ${plain(form.volume)} mL`
     case 'concentrated':
-      return `${taken} mL of ${form.sold} in ${form.volume} mL`
+      return `${plain(taken)} mL of ${form.sold.trim()} in ${plain(form.volume)} mL`
     case 'dilution':
-      return `${taken} mL of ${form.stock} mol/L in ${form.volume} mL`
+      return `${plain(taken)} mL of ${plain(form.stock)} mol/L in ${plain(form.volume)} mL`
   }
 }
 
