@@ -4,7 +4,7 @@
 //! verdict that was not released.
 
 use crate::access::Bench;
-use crate::api::preparing::{TurnOnBench, turn_at_bench};
+use crate::api::on_time::{TurnOnBench, turn_at_bench};
 use crate::api::views::{
     ClockView, Named, PersonView, ReadingSpec, Reviews, VisitView, clocks, name_of, reagents, visits,
 };

@@ -14,6 +14,7 @@ mod group_page;
 mod handbook;
 mod join;
 mod live;
+mod on_time;
 mod people;
 mod pictures;
 mod plan;
@@ -86,7 +87,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(preparing::show_preparation)
             .service(preparing::choose_preparation)
             .service(preparing::tick)
-            .service(preparing::show_expected)
+            .service(on_time::show_expected)
             .service(preparing::make_bottle)
             .service(stock::show_stock)
             .service(stock::put_on_shelf)
@@ -173,7 +174,7 @@ pub fn routes(config: &mut ServiceConfig) {
         preparing::show_preparation,
         preparing::choose_preparation,
         preparing::tick,
-        preparing::show_expected,
+        on_time::show_expected,
         preparing::make_bottle,
         stock::show_stock,
         stock::put_on_shelf,
