@@ -15,6 +15,8 @@ use practical::{Amount, Practical};
 
 /// Most characters of a note, of a reason, of what a call for help is about.
 const LONGEST_NOTE: usize = 500;
+/// Longest unit that is kept.
+const LONGEST_UNIT: usize = 40;
 /// Most values that a weighing is followed through.
 const MOST_STEPS: usize = 30;
 /// Longest clock: fourteen days.
@@ -50,14 +52,15 @@ pub fn accepted(practical: &Practical, room: &Room, entry: Entry) -> Result<Entr
             let unit = unit.trim();
             let typed = Answer { text: text.clone(), unit: unit.to_owned() };
             typed.read(practical, asked).map_err(|why| no(Impossible::NoAnswer { what: asked.label.clone(), why }))?;
-            if !unit.is_empty() && !asked.units.iter().any(|u| u.written() == unit) {
-                return Err(no(Impossible::UnitNotOffered(short(unit))));
-            }
             let Answer { text, unit } = match asked.answer {
                 AnswerKind::Number => typed.parted(),
                 AnswerKind::Words => Answer { text: words(&text, LONGEST_NOTE, "a reason")?, ..typed },
                 AnswerKind::Formula | AnswerKind::Limiting => Answer { text: text.trim().to_owned(), ..typed },
             };
+            // One that was not offered stays as it was typed, beside the number as behind it, and is judged.
+            if unit.chars().count() > LONGEST_UNIT && !asked.units.iter().any(|u| u.written() == unit) {
+                return Err(no(Impossible::UnitNotOffered(short(&unit))));
+            }
             Entry::Answer { unit, text, result, by }
         }
         Entry::Begun { step } => {

@@ -150,6 +150,21 @@ fn any_entry() -> impl Strategy<Value = Entry> {
     })
 }
 
+/// A unit that nobody offered is kept beside the number as it is behind it, and stays what it is when it is sent again.
+#[test]
+fn a_unit_that_was_not_offered_is_kept_either_way() {
+    let bench = Bench::of("epsom-salt");
+    let answer = |text: &str, unit: &str| {
+        let entry = Entry::Answer { result: "n_acid".into(), text: text.into(), unit: unit.into(), by: None };
+        accepted(&bench.practical, &bench.room, entry)
+    };
+    let kept = answer("8 furlong", "").unwrap();
+    assert_eq!(answer("8", "furlong"), Ok(kept.clone()));
+    assert_eq!(accepted(&bench.practical, &bench.room, kept.clone()), Ok(kept));
+    let long = "ж".repeat(41);
+    assert!(answer("8", &long).is_err() && answer(&format!("8 {long}"), "").is_err());
+}
+
 proptest! {
     /// Whatever is typed: it is refused with a reason, or it stands and everything can be recomputed from it.
     #[test]

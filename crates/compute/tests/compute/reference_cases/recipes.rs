@@ -13,6 +13,7 @@ pub fn recipe(kind: &str, inputs: &Value) -> Result<Value, String> {
         "rec_split" => split(inputs),
         "rec_vessels" => vessels(inputs),
         "rec_totals" => totals(inputs),
+        "rec_edge" if inputs.get("needed_mL").is_some() => vessels(inputs),
         "rec_edge" if inputs.get("groups").is_some() => no_groups(inputs),
         "rec_edge" if inputs.get("stock_mol_per_L").is_some() => same_strength(inputs),
         "rec_edge" if inputs.get("mass_percent").is_some() => too_strong(inputs),

@@ -1,5 +1,5 @@
 import type { RoomItem, RoomView } from '@/api'
-import { Failure, Reading, Unit } from '@/ui'
+import { dayAndTime, Failure, Reading, Unit } from '@/ui'
 import { NewBottle, NewInstrument, NewVessel } from './NewThing'
 import { useFurnish, useRoom } from './useRoom'
 
@@ -108,6 +108,11 @@ function Bottles({ of, onOut }: { of: RoomView['bottles']; onOut: Out }) {
               {b.strength}
               {b.measured != null && (
                 <span className="block text-ink">measured {b.measured}: their sums use this</span>
+              )}
+              {b.made && (
+                <span className="block">
+                  from {b.made.from}, {b.made.by}, {dayAndTime(b.made.at)}
+                </span>
               )}
             </td>
             <td className="text-right">
