@@ -320,7 +320,12 @@ impl Practical {
     /// How often a planned amount is taken by one group when all goes well: once, or in each trial.
     #[must_use]
     pub fn times_planned(&self, material: &Material) -> usize {
-        let Some(axis) = material.each.as_deref() else { return 1 };
+        material.each.as_deref().map_or(1, |axis| self.times_along(axis))
+    }
+
+    /// How often something is done along an axis when all goes well.
+    #[must_use]
+    pub fn times_along(&self, axis: &str) -> usize {
         let along = self.readings.iter().filter(|r| r.axis_is(axis));
         along.map(|r| self.repeats_wanted(r)).max().unwrap_or(1).max(1)
     }

@@ -271,10 +271,10 @@ pub(crate) fn axis_of(practical: &Practical, step: &Step) -> Option<String> {
 
 /// How often something is done along an axis: when all goes well, and once more where the practical allows that.
 fn trials(practical: &Practical, axis: &str) -> u32 {
-    let along = practical.readings.iter().filter(|r| r.repeats.as_ref().is_some_and(|n| n.axis == axis));
+    let mut along = practical.readings.iter().filter(|r| r.repeats.as_ref().is_some_and(|n| n.axis == axis));
     let most = along.clone().filter_map(|r| r.repeats.as_ref()).map(|n| n.most).max().unwrap_or(1);
-    let open = along.clone().any(Reading::is_open_ended);
-    let wanted = along.map(|r| practical.repeats_wanted(r)).max().unwrap_or(1).max(1);
+    let open = along.any(Reading::is_open_ended);
+    let wanted = practical.times_along(axis);
     let spare = usize::from(wanted > 1 && wanted < most && !open);
     u32::try_from(wanted + spare).unwrap_or(u32::MAX)
 }

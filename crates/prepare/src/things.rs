@@ -91,9 +91,7 @@ pub(crate) fn things(practical: &Practical, class: &ForClass) -> Vec<Thing> {
 
 /// How often a step is done when all goes well.
 fn times(practical: &Practical, step: &Step) -> u32 {
-    let Some(axis) = axis_of(practical, step) else { return 1 };
-    let along = practical.readings.iter().filter(|r| r.repeats.as_ref().is_some_and(|n| n.axis == axis));
-    let wanted = along.map(|r| practical.repeats_wanted(r)).max().unwrap_or(1).max(1);
+    let wanted = axis_of(practical, step).map_or(1, |axis| practical.times_along(&axis));
     u32::try_from(wanted).unwrap_or(u32::MAX)
 }
 
