@@ -3,6 +3,7 @@
 //! Pure: a practical, a class and a room in; amounts, things and a timetable out. Ticks, bottles and people are the store's.
 
 pub mod amounts;
+pub mod calendar;
 pub mod lessons;
 pub mod needs;
 pub mod schedule;

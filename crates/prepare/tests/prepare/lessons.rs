@@ -11,7 +11,7 @@ fn lessons(practical: &Practical, class: &ForClass) -> Vec<Lesson> {
 }
 
 /// A practical of nothing but steps.
-fn steps(steps: &str) -> Practical {
+pub fn steps(steps: &str) -> Practical {
     let text = format!(
         "format = \"1.1\"\nid = \"small\"\ntitle = \"Small\"\nkind = \"practical\"\nfinds = \"\"\nlevel = \"\"\nvisits = 1\n\
          [[resources]]\nname = \"balance\"\ncount = 1\ngroups = 1\n{steps}"

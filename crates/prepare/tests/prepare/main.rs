@@ -1,6 +1,7 @@
 //! What is put out for a class, and whether it fits: by hand, on the library and on practicals of no library.
 
 mod amounts;
+mod calendar;
 mod lessons;
 mod schedule;
 
