@@ -123,7 +123,7 @@ test('the lesson as it was planned, and as it goes', async ({ browser }) => {
 
   const session = (await asked(desk, 'GET', '/session')).body as SessionView
   const groups = ['Agate', 'Basalt', 'Chert', 'Diorite', 'Flint', 'Garnet'].map((name) => ({ name }))
-  const visits = [{ nr: 1, begins_at: session.now, minutes: 90 }]
+  const visits = [{ begins_at: session.now, minutes: 90 }]
   const wanted = { practical: 'sodium-hydroxide-standard', class: '12-Schist', groups, visits }
   const run = (await asked(desk, 'POST', '/runs', wanted)).body as RunHead
   const view = (await asked(desk, 'GET', `/runs/${run.id}/preparation`)).body as PreparationView

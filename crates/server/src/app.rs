@@ -1,7 +1,7 @@
 //! What all handlers share: the record, the clock, the practicals in use, the limits, the live channels.
 
 use crate::access::Limits;
-use crate::clock::Clock;
+use crate::clock::{Clock, zone_name};
 use crate::live::Live;
 use crate::photos::Photos;
 use crate::problem::ApiError;
@@ -10,6 +10,7 @@ use anyhow::anyhow;
 use lab::bench::{Entries, Room};
 use moka::sync::Cache;
 use practical::{Allotted, Practical, School, edited, upgraded};
+use prepare::calendar::SchoolCalendar;
 use prepare::schedule::Effort;
 use prepare::{ForClass, Preparation, preparation};
 use std::sync::Arc;
@@ -148,6 +149,11 @@ impl App {
     /// The same where somebody has looked at it already: a bench does not wait for a timetable.
     pub fn known_preparation(&self, run: &Run, class: &ForClass) -> Result<Option<Arc<Preparation>>, ApiError> {
         Ok(self.preparations.get(&prepared(&run.practical, run.version, &run.school, class)?))
+    }
+
+    /// When there is school; by the machine's clock until somebody has said.
+    pub fn calendar(&self) -> Result<SchoolCalendar, ApiError> {
+        Ok(self.store.calendar()?.unwrap_or_else(|| SchoolCalendar::unsaid(zone_name())))
     }
 
     /// The practical of a run.

@@ -44,3 +44,8 @@ pub fn written(ms: i64) -> String {
         Err(_) => String::new(),
     }
 }
+
+/// The zone of the machine's clock, as the tz database calls it.
+pub fn zone_name() -> String {
+    TimeZone::system().iana_name().unwrap_or("UTC").to_owned()
+}

@@ -1,11 +1,12 @@
 //! The demo school: everything invented, everything deterministic.
 
 use crate::access::hash_passphrase;
-use crate::clock::moment;
+use crate::clock::{moment, zone_name};
 use anyhow::{Context, anyhow};
 use lab::bench::{Actor, Entry, Place, RoomItem, accepted};
 use lab::roll::{AccountRole, Visit};
 use practical::{Allotted, Practical};
+use prepare::calendar::{DaysOff, Period, SchoolCalendar};
 use serde::Deserialize;
 use std::collections::HashMap;
 use store::{NewEvent, NewGroup, NewRun, OfClass, Run, Said, Statement, Store};
@@ -34,6 +35,8 @@ pub struct DemoSchool {
     /// Who prepares.
     technician: Technician,
     room: Vec<RoomItem>,
+    periods: Vec<Period>,
+    days_off: Vec<DaysOff>,
     /// What its classes are at.
     #[serde(skip)]
     pub runs: Vec<DemoRun>,
@@ -146,6 +149,13 @@ pub fn furnish(store: &Store, school: &DemoSchool) -> anyhow::Result<()> {
         item.sound().map_err(|e| anyhow!("{}: {e}", item.name()))?;
         store.put_into_room(item.clone(), format!("person {owner}"), founded)?;
     }
+    let calendar = SchoolCalendar {
+        periods: school.periods.clone(),
+        days_off: school.days_off.clone(),
+        ..SchoolCalendar::unsaid(zone_name())
+    };
+    calendar.sound().context("the demo's calendar")?;
+    store.keep_calendar(calendar, format!("person {owner}"), founded)?;
     let mut events = 0;
     for run in &school.runs {
         events += furnish_run(store, run, owner, events)?;

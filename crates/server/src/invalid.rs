@@ -1,6 +1,7 @@
 //! What makes no sense in a request, each with what its sentence needs. Every such sentence of the server stands here; those
 //! about what is typed at a bench stand in `lab::bench`.
 
+use crate::ical::BadCalendar;
 use crate::roster::BadRoster;
 use actix_web::error::{JsonPayloadError, PathError, QueryPayloadError};
 use compute::ComputeError;
@@ -8,6 +9,7 @@ use image::ImageError;
 use lab::bench::{Impossible, Unsound};
 use measure::DecimalError;
 use practical::{EditError, Place, PracticalProblem};
+use prepare::calendar::CalendarFault;
 
 /// Why a request cannot be taken as it is.
 #[derive(Debug, thiserror::Error, strum::VariantNames)]
@@ -30,6 +32,12 @@ pub enum Invalid {
     /// A choice of the school that nobody could work by.
     #[error("the school's choices: {0}")]
     School(PracticalProblem),
+    /// A calendar that nobody could go by.
+    #[error("the calendar: {0}")]
+    Calendar(#[from] CalendarFault),
+    /// A calendar file that cannot be read.
+    #[error("{0}; the calendar is as it was")]
+    CalendarFile(#[from] BadCalendar),
     /// A question to the core that has no answer.
     #[error(transparent)]
     Question(#[from] ComputeError),
@@ -221,7 +229,7 @@ mod tests {
     use strum::VariantNames;
 
     /// Those that pass on what another part says; their sentences are listed there.
-    const PASSED_ON: usize = 9;
+    const PASSED_ON: usize = 11;
 
     /// What the server itself says, one of every kind: read it when it changes.
     #[test]

@@ -26,6 +26,7 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/06-one-fold.sql")),
     M::up(include_str!("../migrations/07-the-school.sql")),
     M::up(include_str!("../migrations/08-preparing.sql")),
+    M::up(include_str!("../migrations/09-the-calendar.sql")),
 ];
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 

@@ -8,6 +8,7 @@
 //! come from the caller: nothing here reads a clock.
 
 mod bench;
+mod calendar;
 mod chain;
 mod classes;
 mod db;

@@ -9,9 +9,9 @@ mod returns;
 pub use clashes::{Clash, Use, clashes, uses_of};
 pub use returns::{Meeting, Return, ReturnStands, returns};
 
+use jiff::Timestamp;
 use jiff::civil::{Date, DateTime, Time, Weekday};
 use jiff::tz::TimeZone;
-use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 /// Most periods of a day.
@@ -92,14 +92,14 @@ pub struct DaysOff {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "closed", rename_all = "kebab-case")]
-pub enum Closed {
+pub enum NoSchool {
     /// It is one of the days off.
     DayOff {
         /// Its name.
         name: String,
     },
     /// There are no lessons on this day of the week.
-    NoSchoolDay {
+    NoLessons {
         /// The day.
         day: SchoolDay,
     },
@@ -195,16 +195,15 @@ impl SchoolCalendar {
         if self.school_days.is_empty() {
             return Err(CalendarFault::NoSchoolDay);
         }
-        let counts =
-            [("periods", self.periods.len(), MOST_PERIODS), ("days off", self.days_off.len(), MOST_DAYS_OFF)];
+        let counts = [("periods", self.periods.len(), MOST_PERIODS), ("days off", self.days_off.len(), MOST_DAYS_OFF)];
         if let Some((what, there, most)) = counts.into_iter().find(|(_, there, most)| there > most) {
             return Err(CalendarFault::TooMany { what, most, there });
         }
         if let Some(p) = self.periods.iter().find(|p| !(1..=600).contains(&p.minutes)) {
             return Err(CalendarFault::PeriodLength(p.name.clone()));
         }
-        if let Some(pair) = self.periods.windows(2).find(|pair| gap(&pair[0], &pair[1]) < 0) {
-            let [earlier, later] = [&pair[0], &pair[1]].map(|p| p.name.clone());
+        if let Some([earlier, later]) = self.periods.array_windows().find(|[earlier, later]| gap(earlier, later) < 0) {
+            let [earlier, later] = [earlier, later].map(|p| p.name.clone());
             return Err(CalendarFault::PeriodsOverlap { earlier, later });
         }
         match self.days_off.iter().find(|d| d.to < d.from) {
@@ -215,7 +214,7 @@ impl SchoolCalendar {
 
     /// Why there is no school at a moment; none where there is.
     #[must_use]
-    pub fn closed(&self, at: i64) -> Option<Closed> {
+    pub fn closed(&self, at: i64) -> Option<NoSchool> {
         self.closed_on(self.local(at)?.date())
     }
 
@@ -225,7 +224,8 @@ impl SchoolCalendar {
         let (Some(first), Some(last)) = (self.local(from), self.local(to)) else { return Vec::new() };
         let days = first.date().series(jiff::Span::new().days(1)).take_while(|d| *d <= last.date());
         let open = days.filter(|d| self.closed_on(*d).is_none());
-        let all = open.flat_map(|day| self.periods.iter().enumerate().filter_map(move |(i, _)| self.slot(day, i, minutes)));
+        let all =
+            open.flat_map(|day| self.periods.iter().enumerate().filter_map(move |(i, _)| self.slot(day, i, minutes)));
         all.filter(|s| (from..=to).contains(&s.begins_at)).take(most).collect()
     }
 
@@ -234,13 +234,13 @@ impl SchoolCalendar {
         let first = &self.periods[period];
         let mut end = i64::from(first.minutes);
         let mut last = None;
-        for pair in self.periods[period..].windows(2) {
-            let pause = gap(&pair[0], &pair[1]);
+        for [earlier, later] in self.periods[period..].array_windows() {
+            let pause = gap(earlier, later);
             if end >= i64::from(minutes) || pause > SHORT_BREAK {
                 break;
             }
-            end += pause + i64::from(pair[1].minutes);
-            last = Some(pair[1].name.clone());
+            end += pause + i64::from(later.minutes);
+            last = Some(later.name.clone());
         }
         let begins = day.to_datetime(first.from).to_zoned_datetime(self.zone()?).ok()?;
         let slot = Slot {
@@ -252,12 +252,12 @@ impl SchoolCalendar {
         (slot.minutes >= minutes).then_some(slot)
     }
 
-    fn closed_on(&self, day: Date) -> Option<Closed> {
+    fn closed_on(&self, day: Date) -> Option<NoSchool> {
         if let Some(off) = self.days_off.iter().find(|d| (d.from..=d.to).contains(&day)) {
-            return Some(Closed::DayOff { name: off.name.clone() });
+            return Some(NoSchool::DayOff { name: off.name.clone() });
         }
         let day = SchoolDay::from(day.weekday());
-        (!self.school_days.contains(&day)).then_some(Closed::NoSchoolDay { day })
+        (!self.school_days.contains(&day)).then_some(NoSchool::NoLessons { day })
     }
 
     fn zone(&self) -> Option<TimeZone> {

@@ -1,6 +1,6 @@
 //! What waits over days: from when it can be gone on with, until when it must be, and in which lesson.
 
-use super::{Closed, MINUTE, SchoolCalendar, Slot};
+use super::{MINUTE, NoSchool, SchoolCalendar, Slot};
 use crate::lessons::{Lesson, Then};
 use serde::Serialize;
 
@@ -50,7 +50,7 @@ pub enum ReturnStands {
     /// The school is closed.
     Closed {
         /// Why.
-        why: Closed,
+        why: NoSchool,
     },
     /// There is none.
     NotPlanned,
@@ -74,10 +74,9 @@ pub fn returns(lessons: &[Lesson], meetings: &[Meeting], calendar: &SchoolCalend
         let minutes = next.map_or(lesson.minutes, |next| next.minutes);
         let could = match stands {
             ReturnStands::Fits => Vec::new(),
-            ReturnStands::TooEarly
-            | ReturnStands::TooLate
-            | ReturnStands::Closed { .. }
-            | ReturnStands::NotPlanned => calendar.slots(ready_at, until, minutes, OFFERED),
+            ReturnStands::TooEarly | ReturnStands::TooLate | ReturnStands::Closed { .. } | ReturnStands::NotPlanned => {
+                calendar.slots(ready_at, until, minutes, OFFERED)
+            }
         };
         Some(Return { after, wait: wait.clone(), ready_at, latest_at, stands, could })
     })

@@ -2,13 +2,13 @@
 
 use crate::lessons::steps;
 use jiff::Timestamp;
+use practical::Allotted;
 use prepare::calendar::{
-    CalendarFault, Closed, DaysOff, Meeting, Period, Return, ReturnStands, SchoolCalendar, SchoolDay, Slot, Use, clashes,
-    returns, uses_of,
+    CalendarFault, DaysOff, Meeting, NoSchool, Period, Return, ReturnStands, SchoolCalendar, SchoolDay, Slot, Use,
+    clashes, returns, uses_of,
 };
 use prepare::schedule::Effort;
 use prepare::{ForClass, preparation};
-use practical::Allotted;
 
 const MINUTE: i64 = 60_000;
 
@@ -81,7 +81,7 @@ fn a_lesson_is_found_over_weekends_and_half_terms() {
     assert_eq!(open.could.first(), Some(&slot("2027-02-12T08:50:00Z", "1")));
     assert_eq!(of(&["2027-02-12T09:45:00Z"]).stands, ReturnStands::Fits);
     assert_eq!(of(&["2027-02-22T09:45:00Z"]).stands, ReturnStands::TooLate);
-    let off = Closed::DayOff { name: "half term".into() };
+    let off = NoSchool::DayOff { name: "half term".into() };
     assert_eq!(of(&["2027-02-15T09:45:00Z"]).stands, ReturnStands::Closed { why: off });
     // What may stay longer comes after half term.
     let long = waiting("at least 3 days", &[first]).remove(0);
@@ -102,7 +102,7 @@ fn periods_are_joined_over_a_short_break_only() {
     assert_eq!(of(300), []);
     // A Saturday has no lessons, and says why.
     let saturday = at("2027-02-06T10:00:00Z");
-    assert_eq!(school().closed(saturday), Some(Closed::NoSchoolDay { day: SchoolDay::Saturday }));
+    assert_eq!(school().closed(saturday), Some(NoSchool::NoLessons { day: SchoolDay::Saturday }));
     assert_eq!(school().closed(from), None);
 }
 
@@ -132,8 +132,7 @@ fn a_calendar_that_nobody_can_go_by_is_refused_with_what_is_wrong() {
 /// One balance, used by one class from minute 0 to 40, by another from a quarter of an hour later.
 #[test]
 fn two_classes_at_one_thing_are_told_only_where_there_is_not_enough_of_it() {
-    let practical =
-        steps("[[steps]]\ntitle = \"Weigh\"\ntext = \"x\"\nminutes = [10, 10]\nuses = [\"balance\"]\n");
+    let practical = steps("[[steps]]\ntitle = \"Weigh\"\ntext = \"x\"\nminutes = [10, 10]\nuses = [\"balance\"]\n");
     let uses = |run, begins_at, balances: u32| -> Vec<Use> {
         let class = ForClass {
             groups: vec![Allotted::default(); 4],

@@ -9,6 +9,7 @@ use actix_web::http::header::HOST;
 use actix_web::{FromRequest, HttpRequest, web};
 use lab::bench::Actor;
 use lab::roll::AccountRole;
+use std::collections::BTreeSet;
 use std::future::Future;
 use std::pin::Pin;
 use store::{Group, Holder, Person, Run, Session};
@@ -74,6 +75,15 @@ pub struct Bench {
     pub group: Group,
     /// Its run.
     pub run: Run,
+}
+
+impl Staff {
+    /// Which runs are theirs to prepare.
+    pub fn prepares(&self, app: &App) -> Result<impl Fn(&Run) -> bool + use<>, ApiError> {
+        let own: BTreeSet<i64> = app.store.classes(self.person.id)?.iter().map(|k| k.id).collect();
+        let all = self.role == AccountRole::Technician;
+        Ok(move |run: &Run| all || own.contains(&run.class_id))
+    }
 }
 
 impl Desk {

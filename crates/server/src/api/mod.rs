@@ -4,6 +4,7 @@
 mod acts;
 mod bench;
 mod board;
+mod calendar;
 mod check;
 mod classes;
 mod compute;
@@ -36,16 +37,43 @@ use utoipa::OpenApi;
 /// text of a practical.
 const MAX_BODY: usize = 16 * 1024;
 const MAX_QUESTION: usize = 512 * 1024;
+/// A calendar of years.
+const MAX_CALENDAR: usize = 4 * 1024 * 1024;
 /// A roster: large enough that a list beyond any class is told what is wrong with it.
 const MAX_ROSTER: usize = 4 * 1024 * 1024;
 
+/// JSON of at most so many bytes.
+fn bodies(limit: usize) -> JsonConfig {
+    JsonConfig::default().limit(limit).error_handler(|e, _| ApiError::from(e).into())
+}
+
+/// What is done in the prep room.
+fn prep_room(config: &mut ServiceConfig) {
+    config
+        .service(preparing::show_week)
+        .service(preparing::show_as_if)
+        .service(preparing::show_preparation)
+        .service(preparing::choose_preparation)
+        .service(preparing::tick)
+        .service(preparing::make_bottle)
+        .service(calendar::show_calendar)
+        .service(calendar::keep_calendar)
+        .service(calendar::export_calendar)
+        .service(scope("/calendar/file").app_data(bodies(MAX_CALENDAR)).service(calendar::read_calendar))
+        .service(stock::show_stock)
+        .service(stock::put_on_shelf)
+        .service(stock::count_stock)
+        .service(stock::take_off_shelf)
+        .service(stock::export_stock)
+        .service(scope("/stock/list").app_data(bodies(MAX_QUESTION)).service(stock::import_stock));
+}
+
 /// Puts the routes in place.
 pub fn routes(config: &mut ServiceConfig) {
-    let rosters = JsonConfig::default().limit(MAX_ROSTER).error_handler(|e, _| ApiError::from(e).into());
-    let questions = JsonConfig::default().limit(MAX_QUESTION).error_handler(|e, _| ApiError::from(e).into());
+    let questions = bodies(MAX_QUESTION);
     config.service(
         scope("/api/v1")
-            .app_data(JsonConfig::default().limit(MAX_BODY).error_handler(|e, _| ApiError::from(e).into()))
+            .app_data(bodies(MAX_BODY))
             .app_data(PathConfig::default().error_handler(|e, _| ApiError::from(e).into()))
             .app_data(QueryConfig::default().error_handler(|e, _| ApiError::from(e).into()))
             .service(session::who)
@@ -58,7 +86,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(classes::make_class)
             .service(
                 scope("/classes/{class}")
-                    .app_data(rosters)
+                    .app_data(bodies(MAX_ROSTER))
                     .service(classes::enrol)
                     .service(classes::erase_person)
                     .service(classes::erase_everybody)
@@ -82,23 +110,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::show_room)
             .service(room::put_into_room)
             .service(room::take_out_of_room)
-            .service(preparing::show_week)
-            .service(preparing::show_as_if)
-            .service(preparing::show_preparation)
-            .service(preparing::choose_preparation)
-            .service(preparing::tick)
-            .service(on_time::show_expected)
-            .service(preparing::make_bottle)
-            .service(stock::show_stock)
-            .service(stock::put_on_shelf)
-            .service(stock::count_stock)
-            .service(stock::take_off_shelf)
-            .service(stock::export_stock)
-            .service(
-                scope("/stock/list")
-                    .app_data(JsonConfig::default().limit(MAX_QUESTION).error_handler(|e, _| ApiError::from(e).into()))
-                    .service(stock::import_stock),
-            )
+            .configure(prep_room)
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::set_paused)
@@ -119,6 +131,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(entries::borrow)
             .service(pictures::group_photo)
             .service(pictures::drop_group_photo)
+            .service(on_time::show_expected)
             .service(board::show_board)
             .service(check::show_check)
             .service(check::show_worked)
@@ -176,6 +189,9 @@ pub fn routes(config: &mut ServiceConfig) {
         preparing::tick,
         on_time::show_expected,
         preparing::make_bottle,
+        calendar::show_calendar,
+        calendar::keep_calendar,
+        calendar::read_calendar,
         stock::show_stock,
         stock::put_on_shelf,
         stock::count_stock,

@@ -9,14 +9,15 @@ use crate::problem::{ApiError, Problem};
 use actix_web::{get, post, put, web};
 use compute::{Request, Response, SolutionQuestion, Worked, compute};
 use lab::bench::{Bottle, BottleMade, RoomItem};
-use lab::roll::{AccountRole, dealt};
+use lab::roll::dealt;
 use practical::Allotted;
+use prepare::calendar::{Clash, Meeting, Return, clashes, returns, uses_of};
 use prepare::lessons::USUAL_LESSON;
 use prepare::needs::is_taken_from;
 use prepare::stock::{OnShelf, on_shelf};
 use prepare::{ForClass, Preparation};
 use serde::{Deserialize, Serialize};
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::BTreeMap;
 use store::{Group, Run};
 use utoipa::ToSchema;
 
@@ -34,6 +35,8 @@ const MOST_SHARED: u32 = 100;
 pub struct PrepareWeek {
     /// Runs with a lesson to come, or none planned.
     runs: Vec<PrepareLine>,
+    /// What two classes want at once, as far as one of them is seen here.
+    clashes: Vec<Clash>,
     /// Practicals that something can be prepared of without a run, by title.
     practicals: Vec<PracticalName>,
     /// The server's time, ms.
@@ -108,6 +111,8 @@ pub struct PreparationView {
     preparation: Preparation,
     /// What is ready, in the order in which it was done.
     ticks: Vec<TickView>,
+    /// What waits from one lesson to the next.
+    returns: Vec<Return>,
     /// The room's bottles of what is needed.
     bottles: Vec<Bottle>,
     /// Whether the shelf has enough, of what it is known to hold.
@@ -198,10 +203,13 @@ pub struct AsIf {
 pub async fn show_week(app: web::Data<App>, staff: Staff) -> Result<web::Json<PrepareWeek>, ApiError> {
     let week = blocking(&app, move |app| {
         let now = app.clock.now();
-        let mine: BTreeSet<i64> = app.store.classes(staff.person.id)?.iter().map(|k| k.id).collect();
-        let seen = |r: &Run| staff.role == AccountRole::Technician || mine.contains(&r.class_id);
-        let open = app.store.runs()?.into_iter().filter(|r| r.closed_at.is_none() && seen(r));
-        let mut runs = open.map(|r| line(app, &r, now)).collect::<Result<Vec<_>, _>>()?;
+        let seen = staff.prepares(app)?;
+        let open: Vec<Run> = app.store.runs()?.into_iter().filter(|r| r.closed_at.is_none()).collect();
+        let clashes = clashing(app, &open, now)?;
+        let own = open.iter().filter(|r| seen(r));
+        let mut runs = own.map(|r| line(app, r, now)).collect::<Result<Vec<_>, _>>()?;
+        let told = |c: &Clash| runs.iter().any(|r| c.runs.contains(&r.run));
+        let clashes = clashes.into_iter().filter(told).collect();
         // What has no lesson to come stands last.
         runs.sort_by_key(|r| r.next.as_ref().map_or(i64::MAX, |v| v.begins_at));
         let school = app.store.school()?.school;
@@ -211,7 +219,7 @@ pub async fn show_week(app: web::Data<App>, staff: Staff) -> Result<web::Json<Pr
             practicals.push(PracticalName { id: version.id, title });
         }
         practicals.sort_by(|a, b| a.title.cmp(&b.title));
-        Ok(PrepareWeek { runs, practicals, now })
+        Ok(PrepareWeek { runs, clashes, practicals, now })
     });
     Ok(web::Json(week.await?))
 }
@@ -252,6 +260,30 @@ fn line(app: &App, run: &Run, now: i64) -> Result<PrepareLine, ApiError> {
         all: count(items.len()),
         too_long: count(too_long),
     })
+}
+
+/// What the lessons to come want at once, more than there is.
+fn clashing(app: &App, open: &[Run], now: i64) -> Result<Vec<Clash>, ApiError> {
+    let mut uses = Vec::new();
+    for run in open {
+        let prepared = Prepared::of(app, run)?;
+        let preparation = app.preparation(&run.practical, run.version, &run.school, &prepared.class)?;
+        let lessons = &preparation.time.lessons;
+        // Where it falls into other parts than there are lessons, nobody knows which part a lesson is.
+        if lessons.len() == prepared.visits.len() {
+            let meetings = meetings(&prepared.visits);
+            let to_come = lessons.iter().zip(meetings).filter(|(_, m)| m.begins_at > now);
+            uses.extend(to_come.flat_map(|(lesson, meeting)| uses_of(run.id, lesson, meeting)));
+        }
+    }
+    Ok(clashes(&uses))
+}
+
+/// The lessons of a run for the core.
+pub fn meetings(visits: &[VisitView]) -> Vec<Meeting> {
+    let of =
+        |v: &VisitView| Meeting { begins_at: v.begins_at, minutes: u32::try_from(v.minutes).unwrap_or(USUAL_LESSON) };
+    visits.iter().map(of).collect()
 }
 
 /// Everything that can be ticked.
@@ -408,6 +440,7 @@ pub async fn show_as_if(
             class: String::new(),
             groups: (1..=count).map(|n| format!("group {n}")).collect(),
             visits: Vec::new(),
+            returns: Vec::new(),
             choices,
             ticks: Vec::new(),
             bottles: bottles(app, &preparation)?,
@@ -486,6 +519,7 @@ fn of_run(app: &App, run: &Run) -> Result<PreparationView, ApiError> {
         title: app.practical_of(run)?.file.title.clone(),
         class: run.class.clone(),
         groups: groups.into_iter().map(|g| g.name).collect(),
+        returns: returns(&preparation.time.lessons, &meetings(&visits), &app.calendar()?),
         visits,
         choices,
         ticks: ticks(app, run.id)?,

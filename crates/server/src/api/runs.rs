@@ -4,7 +4,7 @@ use crate::access::{Desk, DeskRun, digits, pick};
 use crate::api::acts::changing;
 use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
 use crate::api::texts::named;
-use crate::api::views::{RunHead, VisitView, join_address, rows, run_head};
+use crate::api::views::{RunHead, join_address, rows, run_head};
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
@@ -44,7 +44,7 @@ pub struct OpenRun {
     groups: Vec<OpenGroup>,
     /// When it is worked on, in order.
     #[serde(default)]
-    visits: Vec<VisitView>,
+    visits: Vec<PlannedVisit>,
     /// Whether photos are taken at the benches.
     #[serde(default)]
     photos: bool,
@@ -64,12 +64,22 @@ pub struct OpenGroup {
     people: Vec<i64>,
 }
 
+/// A lesson as it is planned; they are numbered as they stand.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PlannedVisit {
+    /// When it begins, ms.
+    begins_at: i64,
+    /// How long it lasts.
+    minutes: i64,
+}
+
 /// When a run is worked on.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Visits {
     /// In order.
-    visits: Vec<VisitView>,
+    visits: Vec<PlannedVisit>,
 }
 
 /// Whether the class listens.
@@ -161,7 +171,7 @@ fn in_class(app: &App, class: &OfClass, people: Vec<i64>) -> Result<Vec<i64>, Ap
 }
 
 /// Visits as they are kept: numbered from 1, one after the other.
-fn in_order(visits: Vec<VisitView>) -> Result<Vec<Visit>, ApiError> {
+fn in_order(visits: Vec<PlannedVisit>) -> Result<Vec<Visit>, ApiError> {
     if visits.len() > MOST_VISITS {
         return Err(Invalid::TooManyVisits(MOST_VISITS).into());
     }

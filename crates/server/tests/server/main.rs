@@ -3,6 +3,7 @@
 mod access;
 mod bad_input;
 mod bench;
+mod calendar;
 mod checking;
 mod class;
 mod commands;

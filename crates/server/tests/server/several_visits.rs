@@ -145,7 +145,7 @@ fn what_is_in_the_oven_is_known_after_the_night_to_other_hands() {
     let friday = wednesday + 45 * 3_600_000;
     let new = json!({
         "practical": "sulfate-by-barium", "class": "12-Gneiss", "groups": groups_of(&["Aspen", "Birch"]), "deal": "in-turn",
-        "visits": [{ "nr": 1, "begins_at": wednesday, "minutes": 100 }, { "nr": 2, "begins_at": friday, "minutes": 60 }],
+        "visits": [{ "begins_at": wednesday, "minutes": 100 }, { "begins_at": friday, "minutes": 60 }],
     });
     let run = desk.post("/api/v1/runs", &new).body;
     let code = run["code"].as_str().unwrap().to_owned();

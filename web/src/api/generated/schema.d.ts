@@ -106,6 +106,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /calendar`, for instructors and technicians. */
+        get: operations["show_calendar"];
+        /** `PUT /calendar`, for instructors and technicians: says anew when there is school. */
+        put: operations["keep_calendar"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendar/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /calendar/file`, for instructors and technicians: what stands in an iCalendar file. Nothing is kept of it. */
+        post: operations["read_calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/classes": {
         parameters: {
             query?: never;
@@ -2080,6 +2115,11 @@ export interface components {
          * @enum {string}
          */
         BuretteReading: "tenth" | "half";
+        /** @description A calendar file. */
+        CalendarFile: {
+            /** @description Its text. */
+            text: string;
+        };
         /** @description A formula or hydrate that was tried. */
         Candidate: {
             /**
@@ -2260,6 +2300,33 @@ export interface components {
             group: number;
             /** @description The group's PIN, for a second device. */
             pin?: string | null;
+        };
+        /** @description Two classes that want the same thing at once. */
+        Clash: {
+            /**
+             * Format: int64
+             * @description From when on, ms.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description Groups of both at once.
+             */
+            groups: number;
+            /**
+             * Format: int32
+             * @description Groups for which there is room.
+             */
+            places: number;
+            /** @description What. */
+            resource: string;
+            /** @description The runs, the one that begins earlier first. */
+            runs: number[];
+            /**
+             * Format: int64
+             * @description Until when, ms.
+             */
+            to: number;
         };
         /** @description How a class usually comes out. */
         ClassResult: {
@@ -3201,6 +3268,15 @@ export interface components {
             ph_at_equivalence: number[];
             /** @description The unit of all volumes here. */
             unit: string;
+        };
+        /** @description Days on which the school is closed. */
+        DaysOff: {
+            /** @description The first of them. */
+            from: string;
+            /** @description Why: `half term`. */
+            name: string;
+            /** @description The last of them. */
+            to: string;
         };
         /** @description What is dealt. */
         Deal: {
@@ -4195,6 +4271,27 @@ export interface components {
             simplest?: string | null;
             /** @description Whether the data decide. */
             status: components["schemas"]["Fitted"];
+        };
+        /** @description What stands in a calendar file. */
+        FoundInCalendar: {
+            /** @description Spells of whole days that are not over, the first first. */
+            days: components["schemas"]["DaysOff"][];
+            /**
+             * Format: int32
+             * @description Spells of whole days that are over.
+             */
+            past: number;
+            /** @description When something begins, in the order of the day, by the school's clocks; named by their order. */
+            periods: components["schemas"]["Period"][];
+            /** @description What repeats by a rule: only its first time is read. */
+            repeating: string[];
+            /** @description Zones that nobody knows; their times are taken as the school's own. */
+            unknown_zones: string[];
+            /**
+             * Format: int32
+             * @description Events of whose time nothing could be made.
+             */
+            unread: number;
         };
         /** @description A concentrated reagent that a solution can be made from. */
         FromConcentrated: {
@@ -5757,6 +5854,18 @@ export interface components {
             /** @enum {string} */
             why: "too-much";
         };
+        /** @description Why there is no school. */
+        NoSchool: {
+            /** @enum {string} */
+            closed: "day-off";
+            /** @description Its name. */
+            name: string;
+        } | {
+            /** @enum {string} */
+            closed: "no-lessons";
+            /** @description The day. */
+            day: components["schemas"]["SchoolDay"];
+        };
         /** @description Something that follows, beside the line that causes it. */
         Note: {
             /** @description Path of that line; empty for the practical as a whole. */
@@ -5931,7 +6040,7 @@ export interface components {
             /** @description Id of the practical. */
             practical: string;
             /** @description When it is worked on, in order. */
-            visits?: components["schemas"]["VisitView"][];
+            visits?: components["schemas"]["PlannedVisit"][];
         };
         /**
          * @description Which test says that a value does not belong.
@@ -6003,6 +6112,18 @@ export interface components {
             solute: string;
             /** @description To be made. */
             volume: components["schemas"]["Measured"];
+        };
+        /** @description A period between two bells. */
+        Period: {
+            /** @description When it begins, by the school's clocks: `10:50`. */
+            from: string;
+            /**
+             * Format: int32
+             * @description How long it lasts.
+             */
+            minutes: number;
+            /** @description What it is called: `3`. */
+            name: string;
         };
         /** @description A person. */
         PersonView: {
@@ -6135,6 +6256,19 @@ export interface components {
             trial_run?: components["schemas"]["ResultState"] | null;
             /** @description Its sheet, with the planned amounts put in. */
             worked: components["schemas"]["Line"][];
+        };
+        /** @description A lesson as it is planned; they are numbered as they stand. */
+        PlannedVisit: {
+            /**
+             * Format: int64
+             * @description When it begins, ms.
+             */
+            begins_at: number;
+            /**
+             * Format: int64
+             * @description How long it lasts.
+             */
+            minutes: number;
         };
         /** @description A line through the points of all groups. */
         Pooled: {
@@ -6319,6 +6453,8 @@ export interface components {
             practical: string;
             /** @description What is put out, and whether it fits. */
             preparation: components["schemas"]["Preparation"];
+            /** @description What waits from one lesson to the next. */
+            returns: components["schemas"]["Return"][];
             /**
              * Format: int64
              * @description The run; none where it is prepared as if.
@@ -6416,6 +6552,8 @@ export interface components {
         };
         /** @description What comes, the next first. */
         PrepareWeek: {
+            /** @description What two classes want at once, as far as one of them is seen here. */
+            clashes: components["schemas"]["Clash"][];
             /**
              * Format: int64
              * @description The server's time, ms.
@@ -7005,6 +7143,49 @@ export interface components {
             /** @enum {string} */
             kind: "value";
         });
+        /** @description A wait between two lessons, in the calendar. */
+        Return: {
+            /**
+             * Format: int32
+             * @description The lesson after which something waits, from 1.
+             */
+            after: number;
+            /** @description Lessons that fit, the earliest first: where the next one does not, or none is planned. */
+            could: components["schemas"]["Slot"][];
+            /**
+             * Format: int64
+             * @description Until when every group should have gone on, ms; none where it may stay.
+             */
+            latest_at?: number | null;
+            /**
+             * Format: int64
+             * @description From when on every group can go on, ms.
+             */
+            ready_at: number;
+            /** @description How the next lesson stands to that. */
+            stands: components["schemas"]["ReturnStands"];
+            /** @description How long it waits, as the step says. */
+            wait: string;
+        };
+        /** @description How the next lesson stands to a wait. */
+        ReturnStands: {
+            /** @enum {string} */
+            stands: "fits";
+        } | {
+            /** @enum {string} */
+            stands: "too-early";
+        } | {
+            /** @enum {string} */
+            stands: "too-late";
+        } | {
+            /** @enum {string} */
+            stands: "closed";
+            /** @description Why. */
+            why: components["schemas"]["NoSchool"];
+        } | {
+            /** @enum {string} */
+            stands: "not-planned";
+        };
         /** @description What an instructor said of an answer. */
         ReviewView: {
             /**
@@ -7515,6 +7696,22 @@ export interface components {
              */
             whole_numbers: components["schemas"]["WholeNumbers"];
         };
+        /** @description When there is school. */
+        SchoolCalendar: {
+            /** @description When it is closed. */
+            days_off: components["schemas"]["DaysOff"][];
+            /** @description The bell, in the order of the day. */
+            periods: components["schemas"]["Period"][];
+            /** @description Days of the week with lessons. */
+            school_days: components["schemas"]["SchoolDay"][];
+            /** @description The zone of its clocks, as in the tz database: `Europe/Lisbon`. */
+            zone: string;
+        };
+        /**
+         * @description A day of the week.
+         * @enum {string}
+         */
+        SchoolDay: "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
         /** @description What a practical chooses otherwise than the school. */
         SchoolItem: {
             /** @default null */
@@ -7875,6 +8072,23 @@ export interface components {
             ratio: number;
             /** @description Which. */
             slip: components["schemas"]["Slip"];
+        };
+        /** @description A time at which a lesson could be. */
+        Slot: {
+            /**
+             * Format: int64
+             * @description When it begins, ms.
+             */
+            begins_at: number;
+            /** @description Its first period. */
+            first: string;
+            /** @description Its last period, where it takes several. */
+            last?: string | null;
+            /**
+             * Format: int32
+             * @description How long it can last, min.
+             */
+            minutes: number;
         };
         /** @description A concentrated reagent as it is sold; the label of the bottle counts. */
         SoldAs: {
@@ -9270,6 +9484,7 @@ export interface components {
              * @description When it begins, ms.
              */
             begins_at: number;
+            closed?: components["schemas"]["NoSchool"] | null;
             /**
              * Format: int64
              * @description How long it lasts.
@@ -9284,7 +9499,7 @@ export interface components {
         /** @description When a run is worked on. */
         Visits: {
             /** @description In order. */
-            visits: components["schemas"]["VisitView"][];
+            visits: components["schemas"]["PlannedVisit"][];
         };
         /** @description Something of a group that waits. */
         Waiting: {
@@ -9707,6 +9922,111 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    show_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolCalendar"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolCalendar"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolCalendar"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarFile"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundInCalendar"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };

@@ -37,8 +37,7 @@ export function StartRun({
             class: className,
             class_id: known?.id ?? null,
             groups: called.map((g) => ({ name: g.name, people: known ? g.people : [] })),
-            visits: lessons.map((l, i) => ({
-              nr: i + 1,
+            visits: lessons.map((l) => ({
               begins_at: new Date(l.begins).getTime(),
               minutes: l.minutes,
             })),

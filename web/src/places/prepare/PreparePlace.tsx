@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { client, unwrapped, type PrepareLine, type PrepareWeek } from '@/api'
+import { client, unwrapped, type Clash, type PrepareLine, type PrepareWeek } from '@/api'
+import { clashWords, offWords } from '@/words'
 import { clockTime, day, Failure, sameDay } from '@/ui'
 import { amount } from './amount'
 import { USUAL_GROUPS } from './usePreparation'
@@ -15,7 +16,7 @@ export function PreparePlace() {
   })
   if (week.isPending) return <p className="py-12 text-slate">Opening the prep room …</p>
   if (week.isError) return <Failure error={week.error} />
-  const { runs, practicals, now } = week.data
+  const { runs, clashes, practicals, now } = week.data
   return (
     <div className="border-l border-copper pl-4 tablet:pl-8">
       <h1 className="text-title">To prepare</h1>
@@ -24,17 +25,35 @@ export function PreparePlace() {
         <Link to="/prepare/stock" className="text-copper-text underline underline-offset-4">
           stock
         </Link>
+        <Link to="/prepare/calendar" className="text-copper-text underline underline-offset-4">
+          calendar
+        </Link>
       </p>
       {runs.length === 0 && (
         <p className="border-y border-rule py-4 text-slate">
           No class has a lesson to come. Open a run on the shelf, or prepare as if below.
         </p>
       )}
+      <Clashes of={clashes} runs={runs} />
       {runs.map((run) => (
         <Line key={run.run} of={run} now={now} />
       ))}
       <AsIf practicals={practicals} />
     </div>
+  )
+}
+
+/** What two classes want at once. */
+function Clashes({ of, runs }: { of: readonly Clash[]; runs: readonly PrepareLine[] }) {
+  if (of.length === 0) return null
+  // The other class may be a colleague's.
+  const called = (id: number) => runs.find((r) => r.run === id)?.class ?? 'another class'
+  return (
+    <ul aria-label="at the same time" className="mb-6 border-l-3 border-amber pl-3 text-amber-text">
+      {of.map((clash) => (
+        <li key={`${clash.resource} ${clash.runs.join(' ')} ${clash.from}`}>{clashWords(clash, called)}</li>
+      ))}
+    </ul>
   )
 }
 
@@ -58,6 +77,12 @@ function Line({ of, now }: { of: PrepareLine; now: number }) {
         <p className="text-slate">
           {of.class} · {of.groups} groups
         </p>
+        {of.next != null &&
+          offWords([of.next]).map((words) => (
+            <p key={words} className="text-amber-text">
+              {words}
+            </p>
+          ))}
         {of.too_long > 0 && (
           <p className="text-amber-text">
             <Link

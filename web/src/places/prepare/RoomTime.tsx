@@ -1,7 +1,17 @@
 import { useState } from 'react'
 import type { PlannedLesson, PreparationView } from '@/api'
 import { clockTime, Failure, StateMark } from '@/ui'
-import { busyWords, fitWords, noPlanWords, provedWords, remedyWords, thenWords } from '@/words'
+import {
+  busyWords,
+  couldWords,
+  fitWords,
+  noPlanWords,
+  offWords,
+  provedWords,
+  remedyWords,
+  returnWords,
+  thenWords,
+} from '@/words'
 import { Count } from './Choices'
 import { Lanes } from './Lanes'
 import { usePreparing } from './usePreparation'
@@ -18,6 +28,11 @@ export function RoomTime({ of }: { of: PreparationView }) {
           {visits === 1 ? 'lesson' : 'lessons'}. A short part may be done by somebody in between.
         </p>
       )}
+      {offWords(of.visits).map((words) => (
+        <p key={words} className="mb-2 text-amber-text">
+          {words}
+        </p>
+      ))}
       {lessons.map((lesson, i) => (
         <Lesson key={i} of={of} lesson={lesson} nr={i + 1} />
       ))}
@@ -95,6 +110,13 @@ function Lesson({ of, lesson, nr }: { of: PreparationView; lesson: PlannedLesson
         </p>
       )}
       <p className="mt-1 text-slate">{thenWords(lesson)}</p>
+      {of.returns
+        .filter((r) => r.after === nr)
+        .map((r) => (
+          <p key={r.after} className={r.stands.stands === 'fits' ? 'text-slate' : 'text-amber-text'}>
+            {returnWords(r)} {couldWords(r)}
+          </p>
+        ))}
       <Turns lesson={lesson} groups={of.groups} begins={visit?.begins_at ?? null} />
     </section>
   )

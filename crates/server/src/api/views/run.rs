@@ -7,13 +7,13 @@ use lab::evaluated::ResultState;
 use lab::roll::{RunWait, Visit, gathered};
 use practical::School;
 use practical::file::ClassResult;
-use serde::{Deserialize, Serialize};
+use prepare::calendar::NoSchool;
+use serde::Serialize;
 use store::Run;
 use utoipa::ToSchema;
 
 /// One lesson of a run.
-#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct VisitView {
     /// From 1.
     pub nr: i64,
@@ -21,17 +21,18 @@ pub struct VisitView {
     pub begins_at: i64,
     /// How long it lasts.
     pub minutes: i64,
-}
-
-impl From<Visit> for VisitView {
-    fn from(v: Visit) -> VisitView {
-        VisitView { nr: v.nr, begins_at: v.begins_at, minutes: v.minutes }
-    }
+    /// Why there is no school then.
+    pub closed: Option<NoSchool>,
 }
 
 /// The visits of a run, in order.
 pub fn visits(app: &App, run: i64) -> Result<Vec<VisitView>, ApiError> {
-    Ok(app.store.visits(run)?.into_iter().map(Into::into).collect())
+    let calendar = app.calendar()?;
+    let view = |Visit { nr, begins_at, minutes }| {
+        let closed = calendar.closed(begins_at);
+        VisitView { nr, begins_at, minutes, closed }
+    };
+    Ok(app.store.visits(run)?.into_iter().map(view).collect())
 }
 
 /// A run at one look.

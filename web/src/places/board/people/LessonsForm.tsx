@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { client, unwrapped, type VisitView } from '@/api'
 import { Failure, Lessons, lessonsOf, wallClock, type Lesson } from '@/ui'
+import { offWords } from '@/words'
 import { usePeopleAction } from './usePeople'
 
 /** When a run is worked on; changed for all lessons at once. */
@@ -20,8 +21,7 @@ export function LessonsForm({
       client.PUT('/api/v1/runs/{run}/visits', {
         params: { path: { run } },
         body: {
-          visits: list.map((l, i) => ({
-            nr: i + 1,
+          visits: list.map((l) => ({
             begins_at: new Date(l.begins).getTime(),
             minutes: l.minutes,
           })),
@@ -39,6 +39,12 @@ export function LessonsForm({
       }}
     >
       <Lessons lessons={lessons} onChange={setLessons} />
+      {!changed &&
+        offWords(visits).map((words) => (
+          <p key={words} className="mb-2 text-amber-text">
+            {words}
+          </p>
+        ))}
       <button type="submit" className="action" disabled={!changed || set.isPending}>
         {changed || !set.isSuccess ? 'Keep these lessons' : 'Kept'}
       </button>
