@@ -151,3 +151,45 @@ test('the lesson as it was planned, and as it goes', async ({ browser }) => {
   await expect(ticks.getByRole('checkbox', { name: 'Burette 50 mL is ready' })).toBeChecked()
   await look(ticks)
 })
+
+test('the calendar: what waits comes back in a lesson, and a day off is no lesson', async ({ browser }) => {
+  const room = await technician(browser)
+  await room.goto('/prepare/calendar')
+  await expect(room.getByLabel('period 3 begins')).toHaveValue('10:05')
+  await room.getByLabel('minutes of period 2').fill('90')
+  await room.getByRole('button', { name: 'Keep the calendar' }).click()
+  await expect(room.getByRole('alert')).toContainText('period 3 begins before period 2 is over')
+  await room.getByLabel('minutes of period 2').fill('45')
+
+  // Friday is off: out of a file, of which a person says what it means.
+  const file = (text: string) => ({ name: 'x.ics', mimeType: 'text/calendar', buffer: Buffer.from(text) })
+  const input = room.locator('input[type=file]')
+  await input.setInputFiles(file('Friday is off'))
+  await expect(room.getByText(/^This is no iCalendar file/)).toBeVisible()
+  await input.setInputFiles(
+    file(
+      'BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:20261113\r\nSUMMARY:Founders\r\nEND:VEVENT\r\n' +
+        'BEGIN:VEVENT\r\nUID:2\r\nDTSTART;VALUE=DATE:20261112\r\nSUMMARY:Concert\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n',
+    ),
+  )
+  await room.getByLabel('Founders: 2026-11-13').check()
+  await room.getByRole('button', { name: 'Take them' }).click()
+  await room.getByRole('button', { name: 'Keep the calendar' }).click()
+  await expect(room.getByLabel('first day of Founders')).toHaveValue('2026-11-13')
+  await expect(room.getByRole('button', { name: 'Keep the calendar' })).toBeDisabled()
+  await expect(room.getByLabel('first day of Concert')).toHaveCount(0)
+  await look(room)
+  await room.goto('/prepare')
+  await expect(room.getByText('Lesson 2, Fri 13 Nov: the school is closed: Founders.')).toBeVisible()
+
+  // The class's lesson is its instructor's to move; what dries must not wait longer than three days.
+  await room.goto('/prepare/4/time')
+  const instead = (page: Page) => page.getByRole('list', { name: 'instead of lesson 2' })
+  await expect(instead(room).getByText('Thu 12 Nov 13:05, periods 5 to 6')).toBeVisible()
+  await expect(room.getByRole('button', { name: /^plan lesson 2/ })).toHaveCount(0)
+  const desk = await instructor(browser)
+  await desk.goto('/prepare/4/time')
+  await desk.getByRole('button', { name: 'plan lesson 2 for Thu 12 Nov 13:05, periods 5 to 6' }).click()
+  await expect(desk.getByText(/Lesson 2 fits\./)).toBeVisible()
+  await look(desk)
+})

@@ -1,14 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
-import { client, unwrapped } from '@/api'
+import { client, unwrapped, useSession } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { KeySheet } from './KeySheet'
 import { chooseTheme, currentTheme } from './theme'
 
 /** The desk: a rail of places over the page, for whoever is signed in. */
 export function Frame() {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => unwrapped(client.GET('/api/v1/session')) })
+  const session = useSession()
   const location = useLocation()
   if (session.isPending) return <main className="p-10 text-slate">Opening the desk …</main>
   if (session.isError) {

@@ -45,7 +45,8 @@ export function returnWords(wait: Return): string {
 
 /** What could be instead. */
 export function couldWords(wait: Return): string {
-  if (wait.could.length > 0) return `It could be ${wait.could.map(slotWords).join(', or ')}.`
+  if (wait.stands.stands === 'fits') return ''
+  if (wait.could.length > 0) return 'It could be:'
   return wait.latest_at == null ? '' : 'No lesson of the school’s week falls into that time.'
 }
 

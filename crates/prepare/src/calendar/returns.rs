@@ -56,9 +56,9 @@ pub enum ReturnStands {
     NotPlanned,
 }
 
-/// The waits between the lessons of a practical, as far as it is known when those are.
+/// The waits between the lessons of a practical, as far as it is known when those are. No lesson is offered before `now`, ms.
 #[must_use]
-pub fn returns(lessons: &[Lesson], meetings: &[Meeting], calendar: &SchoolCalendar) -> Vec<Return> {
+pub fn returns(lessons: &[Lesson], meetings: &[Meeting], calendar: &SchoolCalendar, now: i64) -> Vec<Return> {
     // Where it falls into other parts than there are lessons, nobody knows which part a later lesson is.
     let known = if lessons.len() == meetings.len() { lessons.len() } else { 1 };
     let all = (1u32..).zip(lessons).zip(meetings).take(known);
@@ -70,12 +70,12 @@ pub fn returns(lessons: &[Lesson], meetings: &[Meeting], calendar: &SchoolCalend
         let latest_at = last.wait_most.and_then(|most| Some(moment(through.iter().min()? + most)));
         let next = meetings.get(after as usize);
         let stands = next.map_or(ReturnStands::NotPlanned, |next| stands(*next, ready_at, latest_at, calendar));
-        let until = latest_at.unwrap_or(ready_at + LOOK_AHEAD);
+        let until = latest_at.unwrap_or(ready_at.max(now) + LOOK_AHEAD);
         let minutes = next.map_or(lesson.minutes, |next| next.minutes);
         let could = match stands {
             ReturnStands::Fits => Vec::new(),
             ReturnStands::TooEarly | ReturnStands::TooLate | ReturnStands::Closed { .. } | ReturnStands::NotPlanned => {
-                calendar.slots(ready_at, until, minutes, OFFERED)
+                calendar.slots(ready_at.max(now), until, minutes, OFFERED)
             }
         };
         Some(Return { after, wait: wait.clone(), ready_at, latest_at, stands, could })

@@ -45,7 +45,7 @@ fn waiting(wait: &str, meetings: &[&str]) -> Vec<Return> {
     let class = ForClass { groups: vec![Allotted::default(); 2], lessons: vec![50], ..ForClass::default() };
     let lessons = preparation(&practical, &class, Effort::Quick).time.lessons;
     let meetings: Vec<Meeting> = meetings.iter().map(|m| Meeting { begins_at: at(m), minutes: 50 }).collect();
-    returns(&lessons, &meetings, &school())
+    returns(&lessons, &meetings, &school(), meetings[0].begins_at)
 }
 
 fn slot(begins: &str, first: &str) -> Slot {

@@ -108,7 +108,7 @@ fn of_run(app: &App, run: &Run, calendar: &SchoolCalendar) -> Result<Vec<Dated>,
         about: if count > 1 { format!("lesson {} of {count}", v.nr) } else { String::new() },
         when: Stretch::Moments(v.begins_at, v.begins_at + v.minutes * MINUTE_MS),
     });
-    let waits = returns(&preparation.time.lessons, &meetings(&prepared.visits), calendar);
+    let waits = returns(&preparation.time.lessons, &meetings(&prepared.visits), calendar, app.clock.now());
     let ready = |w: &Return| Dated {
         uid: format!("wait-{}-{}@keen-beaker", run.id, w.after),
         name: format!("{}: ready, {title}", run.class),

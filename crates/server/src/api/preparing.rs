@@ -519,7 +519,7 @@ fn of_run(app: &App, run: &Run) -> Result<PreparationView, ApiError> {
         title: app.practical_of(run)?.file.title.clone(),
         class: run.class.clone(),
         groups: groups.into_iter().map(|g| g.name).collect(),
-        returns: returns(&preparation.time.lessons, &meetings(&visits), &app.calendar()?),
+        returns: returns(&preparation.time.lessons, &meetings(&visits), &app.calendar()?, app.clock.now()),
         visits,
         choices,
         ticks: ticks(app, run.id)?,

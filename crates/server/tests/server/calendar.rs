@@ -137,6 +137,6 @@ fn what_waits_is_held_against_the_lesson_that_is_planned() {
     assert_eq!(desk.put("/api/v1/runs/4/visits", &visits).status, 204);
     let late = waits()[0].clone();
     assert_eq!(late["stands"], json!({ "stands": "too-late" }));
-    assert_eq!(late["could"][0]["begins_at"], json!(after(&desk, 0, -105)));
-    assert_eq!((&late["could"][0]["first"], &late["could"][0]["last"]), (&json!("1"), &json!("2")));
+    assert_eq!(late["could"][0]["begins_at"], json!(after(&desk, 0, 180)));
+    assert_eq!((&late["could"][0]["first"], &late["could"][0]["last"]), (&json!("5"), &json!("6")));
 }

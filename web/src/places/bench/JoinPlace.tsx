@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { client, unwrapped, type JoinView } from '@/api'
+import { client, unwrapped, useSession, type JoinView } from '@/api'
 import { Failure } from '@/ui'
 import { allHeld } from './outbox/device'
 
@@ -19,7 +19,7 @@ export function JoinPlace() {
 
 /** A device that has a group can simply go on; what it holds of another one stays on it. */
 function AlreadyHere() {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => unwrapped(client.GET('/api/v1/session')) })
+  const session = useSession()
   const held = useQuery({ queryKey: ['held'], queryFn: allHeld })
   const group = session.data?.group
   return (

@@ -1,12 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useLocation, useNavigate } from 'react-router'
-import { client, unwrapped } from '@/api'
+import { client, unwrapped, useSession } from '@/api'
 import { Failure } from '@/ui'
 
 /** The door to the desk: signing in, or making the first account. */
 export function DoorPlace() {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => unwrapped(client.GET('/api/v1/session')) })
+  const session = useSession()
   return (
     <main className="mx-auto max-w-xl px-6 pt-16">
       <div className="border-l border-copper pl-8">

@@ -1,19 +1,10 @@
 import { useState } from 'react'
 import type { PlannedLesson, PreparationView } from '@/api'
 import { clockTime, Failure, StateMark } from '@/ui'
-import {
-  busyWords,
-  couldWords,
-  fitWords,
-  noPlanWords,
-  offWords,
-  provedWords,
-  remedyWords,
-  returnWords,
-  thenWords,
-} from '@/words'
+import { busyWords, fitWords, noPlanWords, offWords, provedWords, remedyWords, thenWords } from '@/words'
 import { Count } from './Choices'
 import { Lanes } from './Lanes'
+import { Returns } from './Returns'
 import { usePreparing } from './usePreparation'
 
 /** Whether it fits the lessons, who does what when, and what would make it fit. */
@@ -110,13 +101,7 @@ function Lesson({ of, lesson, nr }: { of: PreparationView; lesson: PlannedLesson
         </p>
       )}
       <p className="mt-1 text-slate">{thenWords(lesson)}</p>
-      {of.returns
-        .filter((r) => r.after === nr)
-        .map((r) => (
-          <p key={r.after} className={r.stands.stands === 'fits' ? 'text-slate' : 'text-amber-text'}>
-            {returnWords(r)} {couldWords(r)}
-          </p>
-        ))}
+      <Returns of={of} after={nr} />
       <Turns lesson={lesson} groups={of.groups} begins={visit?.begins_at ?? null} />
     </section>
   )

@@ -51,7 +51,7 @@ function Editing({ kept }: { kept: SchoolCalendar }) {
       <YearRule daysOff={typed.days_off} />
       <form
         aria-label="calendar"
-        className="grid gap-x-12 gap-y-8 tablet:grid-cols-2"
+        className="grid gap-x-12 gap-y-8 tablet:grid-cols-[2fr_3fr]"
         onSubmit={(event) => {
           event.preventDefault()
           keep.mutate(typed)
@@ -73,7 +73,7 @@ function Editing({ kept }: { kept: SchoolCalendar }) {
                       set({ school_days: WEEK.filter((d) => all.includes(d)) })
                     }}
                   />
-                  {day.slice(0, 3)}
+                  {`${day[0]?.toUpperCase()}${day.slice(1, 3)}`}
                 </label>
               ))}
             </div>
