@@ -29,6 +29,13 @@ impl Practical {
         self.file.unknowns.iter().find(|u| u.code == code).map(|u| u.is.as_str())
     }
 
+    /// The code of the unknown that a group with this allotment has: its own, or else that of its assignment.
+    #[must_use]
+    pub fn unknown_of<'a>(&'a self, to: &'a Allotted) -> Option<&'a str> {
+        let given = to.assignment.as_deref().and_then(|name| self.assignment(name));
+        to.unknown.as_deref().or_else(|| given?.unknown.as_deref())
+    }
+
     /// The practical as a group with this allotment works it: planned amounts and the reagent that is meant to limit are
     /// its own. The unknown of its assignment is its own unless another one was allotted.
     #[must_use]
@@ -48,7 +55,7 @@ impl Practical {
                 }
             }
         }
-        let unknown = to.unknown.clone().or_else(|| given.and_then(|a| a.unknown.clone()));
+        let unknown = self.unknown_of(to).map(str::to_owned);
         own.expect_by_what_limits();
         if let Some(assignment) = given {
             own.expect(&assignment.expected, &assignment.observed);

@@ -235,6 +235,38 @@ pub fn pictograms(codes: &[String]) -> Vec<Pictogram> {
     carried.into_iter().filter_map(|(on, p)| on.then_some(p)).collect()
 }
 
+/// The word over the statements of a label.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Signal {
+    /// For the more severe hazards; it stands alone.
+    Danger,
+    /// For the less severe ones.
+    Warning,
+}
+
+/// The signal word that these hazard statements carry (Regulation (EC) No 1272/2008, annex I and article 20).
+///
+/// H228, H261 and H272 stand for a category with either word: where nothing else decides, none is given.
+#[must_use]
+pub fn signal(codes: &[String]) -> Option<Signal> {
+    const DANGER: [&str; 19] = [
+        "H224", "H225", "H260", "H271", "H300", "H301", "H304", "H310", "H311", "H314", "H318", "H330", "H331", "H334",
+        "H340", "H350", "H360", "H370", "H372",
+    ];
+    const EITHER: [&str; 3] = ["H228", "H261", "H272"];
+    const WARNING: [&str; 18] = [
+        "H226", "H252", "H290", "H302", "H312", "H315", "H317", "H319", "H332", "H335", "H336", "H341", "H351", "H361",
+        "H371", "H373", "H400", "H410",
+    ];
+    let has = |any: &[&str]| codes.iter().any(|c| any.iter().any(|a| c.starts_with(a)));
+    if has(&DANGER) {
+        return Some(Signal::Danger);
+    }
+    (has(&WARNING) && !has(&EITHER)).then_some(Signal::Warning)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -305,6 +337,24 @@ mod tests {
         assert_eq!(of("H317 H334"), [P::Health]);
         assert_eq!(of("H272 H410"), [P::Oxidiser, P::Environment]);
         assert_eq!(of("H412"), []);
+    }
+
+    /// CLP, article 20: danger stands alone; what may be either says nothing by itself.
+    #[test]
+    fn the_signal_word_follows_the_statements() {
+        let of = |codes: &str| signal(&codes.split(' ').map(str::to_owned).collect::<Vec<_>>());
+        assert_eq!(of("H302 H318"), Some(Signal::Danger));
+        assert_eq!(of("H290"), Some(Signal::Warning));
+        assert_eq!(of("H360Df H373"), Some(Signal::Danger));
+        assert_eq!(of("H315 H319 H335"), Some(Signal::Warning));
+        assert_eq!(of("H272 H314"), Some(Signal::Danger));
+        // Potassium nitrate carries warning, potassium permanganate danger: H272 alone does not say which.
+        assert_eq!((of("H272"), of("H272 H319"), of("H412"), of("H411")), (None, None, None, None));
+        // Every statement of the library is placed, or carries no word.
+        let silent = ["H228", "H261", "H272", "H362", "H411", "H412"];
+        for code in STATEMENTS.hazards.keys() {
+            assert_eq!(signal(std::slice::from_ref(code)).is_none(), silent.contains(&code.as_str()), "{code}");
+        }
     }
 
     /// 0.1 mol/L sodium hydroxide is not its pellets.

@@ -9,6 +9,7 @@ pub mod needs;
 pub mod schedule;
 pub mod stock;
 pub mod things;
+pub mod trays;
 
 use lessons::RoomTime;
 use needs::{MaterialNeed, WasteNeed};
@@ -17,6 +18,7 @@ use schedule::Effort;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use things::Thing;
+use trays::Tray;
 
 /// Whom it is prepared for.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -41,6 +43,8 @@ pub struct Preparation {
     pub materials: Vec<MaterialNeed>,
     /// What stands at the benches.
     pub things: Vec<Thing>,
+    /// What each group finds on its tray.
+    pub trays: Vec<Tray>,
     /// What is thrown away together.
     pub waste: Vec<WasteNeed>,
     /// Whether it fits the lessons.
@@ -54,6 +58,7 @@ pub fn preparation(practical: &Practical, class: &ForClass, effort: Effort) -> P
     Preparation {
         waste: needs::waste(practical, &materials),
         things: things::things(practical, class),
+        trays: trays::trays(practical, class, &materials),
         time: lessons::room_time(practical, class, effort),
         materials,
     }

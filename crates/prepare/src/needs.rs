@@ -11,7 +11,7 @@ use chem::Run;
 use lab::plan::form_words;
 use measure::{Dimension, InstrumentKind};
 use practical::file::{Role, Step};
-use practical::substance::{self, Pictogram, SoldAs, Substance, pictograms};
+use practical::substance::{self, Pictogram, Signal, SoldAs, Substance, pictograms, signal};
 use practical::{Allotted, Material, Practical, Reading, Stated, Strength, Supply};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -43,6 +43,8 @@ pub struct MaterialNeed {
     pub hazards: Vec<String>,
     /// Pictograms that they carry.
     pub pictograms: Vec<Pictogram>,
+    /// The signal word that they carry; none where they carry none, or do not say which.
+    pub signal: Option<Signal>,
     /// `mL` or `g`; the unit of everything here.
     pub unit: String,
     /// What each group takes, by recipe.
@@ -186,6 +188,7 @@ fn material(practical: &Practical, class: &ForClass, m: &Material) -> MaterialNe
         role: m.role,
         form: form_words(&m.supply),
         pictograms: pictograms(&codes(&m.hazards)),
+        signal: signal(&codes(&m.hazards)),
         hazards: m.hazards.clone(),
         unit: unit.into(),
         roughly: m.roughly.clone(),

@@ -80,7 +80,7 @@ pub(crate) fn things(practical: &Practical, class: &ForClass) -> Vec<Thing> {
         });
     }
     for vial in &practical.file.unknowns {
-        let dealt = class.groups.iter().filter(|g| g.unknown.as_ref() == Some(&vial.code)).count();
+        let dealt = class.groups.iter().filter(|g| practical.unknown_of(g) == Some(&vial.code)).count();
         let count = u32::try_from(dealt).unwrap_or(u32::MAX);
         if count > 0 {
             out.push(Thing { count, per_group: None, ..own(&format!("vial {}", vial.code), 1) });

@@ -182,6 +182,7 @@ fn a_closed_run_keeps_the_room_it_was_computed_with() {
             strength: "0.1 mol/L".into(),
             measured: Some(measured.into()),
             made: None,
+            standardised: None,
         })
     };
     let strength = || s.store.room_of(s.run).unwrap().bottles[0].measured.clone().unwrap();

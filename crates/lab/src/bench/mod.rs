@@ -27,4 +27,4 @@ pub use place::{Place, answer_place};
 pub use possible::possible;
 pub use record::{Actor, Entered, Filed, Record, Standing, Struck, UnknownActor};
 pub use refusal::{Impossible, NoAnswer, Refusal, Unsound};
-pub use room::{Bottle, BottleMade, Room, RoomItem, TaggedVessel};
+pub use room::{Bottle, BottleMade, Room, RoomItem, Standardised, TaggedVessel};

@@ -41,6 +41,22 @@ pub struct Bottle {
     /// From what it was made, by whom and when; none where nobody said it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub made: Option<BottleMade>,
+    /// How its strength was measured since; none where nobody did.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub standardised: Option<Standardised>,
+}
+
+/// Somebody measured how strong a bottle is.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Standardised {
+    /// From what: `12-Gneiss, 4 groups`.
+    pub from: String,
+    /// Who took it over.
+    pub by: String,
+    /// In ms.
+    pub at: i64,
 }
 
 /// How a bottle came about.
@@ -54,6 +70,12 @@ pub struct BottleMade {
     pub by: String,
     /// In ms.
     pub at: i64,
+    /// The last day on which it is good: `2027-05-11`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub keep_until: Option<String>,
+    /// The question to the core that its strength answers, as JSON: from it the sum is worked out anew.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub recipe: Option<String>,
 }
 
 /// A vessel weighed beforehand.

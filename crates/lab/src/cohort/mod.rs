@@ -3,10 +3,12 @@
 //! A class is a distribution, not an average: every group is a dot with its interval. Centre and spread are the robust mean
 //! and standard deviation (Algorithm A of ISO 13528, annex C), which a few blunders do not move.
 
+mod bottle;
 mod causes;
 mod copied;
 mod slips;
 
+pub use bottle::{FoundStrength, NoStrength, found_strength};
 pub use causes::{Cause, CauseKind};
 pub use copied::Copied;
 pub use slips::SlipCount;

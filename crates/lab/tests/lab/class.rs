@@ -1,8 +1,10 @@
 //! A class as a whole: planted causes are found, what must cancel is not blamed, what cannot be told apart is said so.
 
+use super::bench::Bench;
 use super::students::{Dice, Hand, SHEETS, answers};
 use compute::{Request, Response, compute};
-use lab::cohort::{Cohort, CohortResult};
+use lab::bench::{Bottle, Entry, Room, RoomItem};
+use lab::cohort::{Cohort, CohortResult, FoundStrength, Member, NoStrength, found_strength};
 use practical::slip::Slip;
 use serde_json::{Value, json};
 
@@ -178,4 +180,65 @@ fn recipes_that_are_planned_to_differ_are_not_compared_and_a_bench_is_a_cause() 
     assert!((left("strontium").amount - 6.0 * (5.626 - 4.0)).abs() < 0.05, "{:?}", cohort.left_over);
     assert!((left("sulfate").amount - 6.0 * (7.0 - 5.626)).abs() < 0.05);
     assert!((left("strontium").mass.unwrap() - 0.009_756 * 266.62).abs() < 0.02);
+}
+
+/// What the groups found of bottle A of `holds`: each from three titrations of 0.5 g that make this strength.
+fn standardised(id: &str, holds: &str, found: &[(&str, f64)]) -> Result<FoundStrength, NoStrength> {
+    let bottle = |name: &str| Bottle {
+        name: name.into(),
+        holds: holds.into(),
+        strength: String::new(),
+        measured: None,
+        made: None,
+        standardised: None,
+    };
+    let room = Room::of([bottle("bottle A"), bottle("bottle B")].map(RoomItem::Bottle));
+    let bench = |(from, c): &(&str, f64)| {
+        let mut bench = Bench::of(id);
+        bench.room = room.clone();
+        let named = Entry::Bottle { material: "base".into(), name: (*from).into() };
+        (2..=4).fold(bench.say(named), |b, trial| {
+            let end = format!("{:.2}", 1000.0 * 0.5 / 204.222 / c);
+            let b = b.read(&format!("m_before[{trial}]"), "18.500").read(&format!("m_after[{trial}]"), "18.000");
+            b.read(&format!("V_start[{trial}]"), "0.00").read(&format!("V_end[{trial}]"), &end)
+        })
+    };
+    let benches: Vec<Bench> = found.iter().map(bench).collect();
+    let outcomes: Vec<_> = benches.iter().map(Bench::outcome).collect();
+    let members: Vec<Member<'_>> = (benches.iter().zip(&outcomes).zip(["Alder", "Birch", "Cedar", "Dogwood", "Elm"]))
+        .map(|((bench, outcome), name)| Member {
+            name,
+            practical: &bench.practical,
+            entries: &bench.entries,
+            outcome,
+            visit: None,
+            bench: None,
+        })
+        .collect();
+    found_strength(&Bench::of(id).practical, &members, &bottle("bottle A"))
+}
+
+/// Three groups: 0.0970, 0.0974 and 0.0978 make 0.0974; s/√3 = 0.00023, t = 4.30: 0.00099, and with what each is sure of 0.00104, written up to 0.0011. A
+/// blunder is left out by name, another bottle is nobody's evidence, and one group is not a class.
+#[test]
+fn a_bottle_takes_the_strength_that_the_class_found() {
+    let titrated = |found: &[(&str, f64)]| standardised("sodium-hydroxide-standard", "sodium hydroxide", found);
+    let a = |c| ("bottle A", c);
+    let found = titrated(&[a(0.0970), a(0.0974), a(0.0978), ("bottle B", 0.1500)]).unwrap();
+    assert_eq!((found.groups.len(), &found.left_out), (3, &None));
+    assert!((found.value - 0.0974).abs() < 2e-5, "{found:?}");
+    let scatter = 4.302_653 * 0.0004 / 3.0_f64.sqrt();
+    assert!(found.expanded > scatter && found.expanded < 1.1 * scatter, "{found:?}");
+    assert_eq!(found.shown, "0.0974 ± 0.0011 mol/L");
+    // Groups that agree are no surer together than the standard and the glass that they share.
+    let agreeing = titrated(&[a(0.0974), a(0.0974), a(0.0974)]).unwrap();
+    assert!(agreeing.expanded > 0.0001, "{agreeing:?}");
+    let blunder = titrated(&[a(0.0970), a(0.0972), a(0.1500), a(0.0974), a(0.0976)]).unwrap();
+    assert_eq!((blunder.left_out.as_deref(), blunder.groups.len()), (Some("Cedar"), 4));
+    assert!((blunder.value - 0.0973).abs() < 2e-5, "{blunder:?}");
+    let one = titrated(&[a(0.0974), ("bottle B", 0.0974)]).unwrap_err();
+    assert_eq!(one, NoStrength::TooFew { bottle: "bottle A".into(), groups: 1 });
+    // What the practical weighs out it does not find out.
+    let salt = standardised("sodium-hydroxide-standard", "potassium hydrogen phthalate", &[a(0.0974), a(0.0975)]);
+    assert_eq!(salt, Err(NoStrength::NotSought("potassium hydrogen phthalate".into())));
 }

@@ -534,6 +534,7 @@ fn a_measured_bottle_replaces_the_planned_strength() {
             strength: "1 mol/L".into(),
             measured,
             made: None,
+            standardised: None,
         })
     };
     let text =

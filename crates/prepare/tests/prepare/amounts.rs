@@ -52,6 +52,32 @@ fn only_what_is_taken_is_put_out() {
     assert!(melting.iter().any(|m| m.symbol == "unknown" && m.total.is_none()));
 }
 
+/// A tray has what its own recipe takes, and the vial of its own unknown.
+#[test]
+fn a_tray_has_what_its_group_takes() {
+    let of = |id: &str| {
+        let practical = library(id);
+        preparation(&practical, &class(&practical, 3), Effort::Quick)
+    };
+    let sulfate = of("strontium-sulfate");
+    let taken = |tray: usize| sulfate.trays[tray].takes.iter().find(|t| t.symbol == "sulfate").unwrap().amount;
+    let recipes: Vec<_> = sulfate.trays.iter().map(|t| t.recipe.as_deref().unwrap()).collect();
+    assert_eq!(recipes, ["recipe A", "recipe B", "recipe A"]);
+    // Through a burette: of both recipes two rinses and a whole fill.
+    assert_eq!((taken(0), taken(1)), (Some(60.0), Some(60.0)));
+    let barium = of("sulfate-by-barium");
+    let vials: Vec<_> = barium.trays.iter().map(|t| t.unknown.as_deref().unwrap()).collect();
+    assert_eq!(vials, ["K3", "R8", "T5"]);
+    assert_eq!(
+        barium.things.iter().filter(|t| t.name.starts_with("vial ")).map(|t| t.count).collect::<Vec<_>>(),
+        [1, 1, 1]
+    );
+    // What all take alike stands on every tray, and what is made on none.
+    let epsom = of("epsom-salt");
+    assert!(epsom.trays.iter().all(|t| t.recipe.is_none() && t.unknown.is_none() && t.takes == epsom.trays[0].takes));
+    assert!(epsom.trays[0].takes.iter().all(|t| t.symbol != "crystals"));
+}
+
 /// A solution is made from what is on the shelf; a sample comes as it is, and what is as strong as it is sold is not made.
 #[test]
 fn a_solution_says_what_it_is_made_from() {
