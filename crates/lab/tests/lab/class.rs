@@ -184,7 +184,7 @@ fn recipes_that_are_planned_to_differ_are_not_compared_and_a_bench_is_a_cause() 
 
 /// What the groups found of bottle A of `holds`: each from three titrations of 0.5 g that make this strength.
 fn standardised(id: &str, holds: &str, found: &[(&str, f64)]) -> Result<FoundStrength, NoStrength> {
-    let bottle = |name: &str| Bottle {
+    let bottle = |name: &str, holds: &str| Bottle {
         name: name.into(),
         holds: holds.into(),
         strength: String::new(),
@@ -192,7 +192,7 @@ fn standardised(id: &str, holds: &str, found: &[(&str, f64)]) -> Result<FoundStr
         made: None,
         standardised: None,
     };
-    let room = Room::of([bottle("bottle A"), bottle("bottle B")].map(RoomItem::Bottle));
+    let room = Room::of(["bottle A", "bottle B"].map(|name| RoomItem::Bottle(bottle(name, "sodium hydroxide"))));
     let bench = |(from, c): &(&str, f64)| {
         let mut bench = Bench::of(id);
         bench.room = room.clone();
@@ -215,10 +215,11 @@ fn standardised(id: &str, holds: &str, found: &[(&str, f64)]) -> Result<FoundStr
             bench: None,
         })
         .collect();
-    found_strength(&Bench::of(id).practical, &members, &bottle("bottle A"))
+    found_strength(&Bench::of(id).practical, &members, &bottle("bottle A", holds))
 }
 
-/// Three groups: 0.0970, 0.0974 and 0.0978 make 0.0974; s/√3 = 0.00023, t = 4.30: 0.00099, and with what each is sure of 0.00104, written up to 0.0011. A
+/// Three groups: 0.0970, 0.0974 and 0.0978 make 0.0974; s/√3 = 0.00023, t = 4.30: 0.00099, with the 0.0004 of the
+/// surest group 0.0011. A
 /// blunder is left out by name, another bottle is nobody's evidence, and one group is not a class.
 #[test]
 fn a_bottle_takes_the_strength_that_the_class_found() {
