@@ -1,6 +1,10 @@
 //! The time, injected: the demo and the tests set it, and it goes on from there.
 
-use jiff::{Timestamp, civil::DateTime, tz::TimeZone};
+use jiff::{
+    Timestamp,
+    civil::{Date, DateTime},
+    tz::TimeZone,
+};
 use std::time::{Instant, SystemTime, UNIX_EPOCH};
 
 /// Where the server's time comes from.
@@ -43,6 +47,12 @@ pub fn written(ms: i64) -> String {
         Ok(t) => t.to_zoned_datetime(TimeZone::system()).strftime("%Y-%m-%dT%H:%M:%S%:z").to_string(),
         Err(_) => String::new(),
     }
+}
+
+/// Whether the day that a text names is over, at a moment in ms; none where it names no day.
+pub fn is_over(day: &str, now: i64) -> Option<bool> {
+    let end = day.parse::<Date>().ok()?.tomorrow().ok()?.to_zoned_datetime(TimeZone::system()).ok()?;
+    Some(end.timestamp().as_millisecond() <= now)
 }
 
 /// The zone of the machine's clock, as the tz database calls it.

@@ -7,6 +7,7 @@ use actix_web::error::{JsonPayloadError, PathError, QueryPayloadError};
 use compute::ComputeError;
 use image::ImageError;
 use lab::bench::{Impossible, Unsound};
+use lab::cohort::NoStrength;
 use measure::DecimalError;
 use practical::{EditError, Place, PracticalProblem};
 use prepare::calendar::CalendarFault;
@@ -32,6 +33,9 @@ pub enum Invalid {
     /// A choice of the school that nobody could work by.
     #[error("the school's choices: {0}")]
     School(PracticalProblem),
+    /// A bottle of which a class says nothing.
+    #[error("{0}; the bottle is as it was")]
+    Strength(#[from] NoStrength),
     /// A calendar that nobody could go by.
     #[error("the calendar: {0}")]
     Calendar(#[from] CalendarFault),
@@ -129,6 +133,9 @@ pub enum Invalid {
     /// A date that is none.
     #[error("'{0}' is no date: write 2027-06-30")]
     KeepUntil(String),
+    /// A bottle that is over before it is made.
+    #[error("'{0}' is over: what is made today is good for longer")]
+    KeepsNoLonger(String),
     /// A list of containers that cannot be read.
     #[error("line {line}: {what}; nothing was put on the shelf")]
     StockList {
@@ -229,7 +236,7 @@ mod tests {
     use strum::VariantNames;
 
     /// Those that pass on what another part says; their sentences are listed there.
-    const PASSED_ON: usize = 11;
+    const PASSED_ON: usize = 12;
 
     /// What the server itself says, one of every kind: read it when it changes.
     #[test]
@@ -256,6 +263,7 @@ mod tests {
             Invalid::BottleThere("bottle C".into()),
             Invalid::StockAmount,
             Invalid::KeepUntil("soon".into()),
+            Invalid::KeepsNoLonger("2026-01-31".into()),
             Invalid::StockList { line: 3, what: "'kg' is no unit here: g or mL".into() },
             Invalid::NoRecipe,
             Invalid::NoReason,

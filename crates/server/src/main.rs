@@ -14,6 +14,7 @@ mod live;
 mod pages;
 mod photos;
 mod problem;
+mod qr;
 mod roster;
 mod serve;
 mod tls;

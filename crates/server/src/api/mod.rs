@@ -4,6 +4,7 @@
 mod acts;
 mod bench;
 mod board;
+mod bottles;
 mod calendar;
 mod check;
 mod classes;
@@ -28,6 +29,7 @@ mod shelf;
 mod stock;
 pub mod texts;
 mod views;
+mod week;
 
 use crate::problem::ApiError;
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
@@ -50,12 +52,16 @@ fn bodies(limit: usize) -> JsonConfig {
 /// What is done in the prep room.
 fn prep_room(config: &mut ServiceConfig) {
     config
-        .service(preparing::show_week)
+        .service(week::show_week)
         .service(preparing::show_as_if)
         .service(preparing::show_preparation)
         .service(preparing::choose_preparation)
         .service(preparing::tick)
-        .service(preparing::make_bottle)
+        .service(bottles::make_bottle)
+        .service(bottles::show_bottle)
+        .service(bottles::bottle_code)
+        .service(bottles::show_found)
+        .service(bottles::standardise)
         .service(calendar::show_calendar)
         .service(calendar::keep_calendar)
         .service(calendar::export_calendar)
@@ -182,13 +188,16 @@ pub fn routes(config: &mut ServiceConfig) {
         drafts::begin,
         drafts::change_draft,
         drafts::publish,
-        preparing::show_week,
+        week::show_week,
         preparing::show_as_if,
         preparing::show_preparation,
         preparing::choose_preparation,
         preparing::tick,
         on_time::show_expected,
-        preparing::make_bottle,
+        bottles::make_bottle,
+        bottles::show_bottle,
+        bottles::show_found,
+        bottles::standardise,
         calendar::show_calendar,
         calendar::keep_calendar,
         calendar::read_calendar,

@@ -1,19 +1,16 @@
-//! Prepare: what comes this week, what is put out for a run and whether it fits, what is ready, bottles from what was weighed.
+//! What is put out for a run and whether it fits, and what of it is ready.
 
 use crate::access::{Staff, StaffRun};
-use crate::api::texts::named;
 use crate::api::views::{VisitView, visits};
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
-use actix_web::{get, post, put, web};
-use compute::{Request, Response, SolutionQuestion, Worked, compute};
-use lab::bench::{Bottle, BottleMade, RoomItem};
+use actix_web::{get, put, web};
+use lab::bench::Bottle;
 use lab::roll::dealt;
 use practical::Allotted;
-use prepare::calendar::{Clash, Meeting, Return, clashes, returns, uses_of};
+use prepare::calendar::{Meeting, Return, returns};
 use prepare::lessons::USUAL_LESSON;
-use prepare::needs::is_taken_from;
 use prepare::stock::{OnShelf, on_shelf};
 use prepare::{ForClass, Preparation};
 use serde::{Deserialize, Serialize};
@@ -30,66 +27,6 @@ pub const MINUTE_MS: i64 = 60_000;
 /// Most of one shared thing.
 const MOST_SHARED: u32 = 100;
 
-/// What comes, the next first.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct PrepareWeek {
-    /// Runs with a lesson to come, or none planned.
-    runs: Vec<PrepareLine>,
-    /// What two classes want at once, as far as one of them is seen here.
-    clashes: Vec<Clash>,
-    /// Practicals that something can be prepared of without a run, by title.
-    practicals: Vec<PracticalName>,
-    /// The server's time, ms.
-    now: i64,
-}
-
-/// A practical by its name.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct PracticalName {
-    /// Id.
-    id: String,
-    /// Title.
-    title: String,
-}
-
-/// What is put out for one run.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct PrepareLine {
-    /// Id of the run.
-    run: i64,
-    /// Title of the practical.
-    title: String,
-    /// The class.
-    class: String,
-    /// How many groups.
-    groups: u32,
-    /// The lesson that comes; none where none is planned or all are over.
-    next: Option<VisitView>,
-    /// Solutions to be made, with what is not yet ready first.
-    solutions: Vec<SolutionLine>,
-    /// Things that are ready.
-    ready: u32,
-    /// Things in all.
-    all: u32,
-    /// Lessons into which it does not fit.
-    too_long: u32,
-}
-
-/// A solution to be made.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct SolutionLine {
-    /// As the sheet calls it.
-    symbol: String,
-    /// What is in it.
-    name: String,
-    /// How strong.
-    form: String,
-    /// How much, mL.
-    provide: f64,
-    /// Whether it is ready.
-    ready: bool,
-}
-
 /// What is prepared, and what is ready of it.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PreparationView {
@@ -98,19 +35,19 @@ pub struct PreparationView {
     /// Id of the practical.
     practical: String,
     /// Its title.
-    title: String,
+    pub title: String,
     /// The class; empty where it is prepared as if.
     class: String,
     /// Names of the groups, in bench order.
-    groups: Vec<String>,
+    pub groups: Vec<String>,
     /// When it is worked on.
-    visits: Vec<VisitView>,
+    pub visits: Vec<VisitView>,
     /// What was chosen for it.
     choices: PrepareChoices,
     /// What is put out, and whether it fits.
-    preparation: Preparation,
+    pub preparation: Preparation,
     /// What is ready, in the order in which it was done.
-    ticks: Vec<TickView>,
+    pub ticks: Vec<TickView>,
     /// What waits from one lesson to the next.
     returns: Vec<Return>,
     /// The room's bottles of what is needed.
@@ -153,7 +90,7 @@ impl Default for PrepareChoices {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct TickView {
     /// What: `material:base`.
-    item: String,
+    pub item: String,
     /// Who did it.
     by: String,
     /// In ms.
@@ -165,23 +102,9 @@ pub struct TickView {
 #[serde(deny_unknown_fields)]
 pub struct Ticking {
     /// As in [`TickView`].
-    item: String,
+    pub item: String,
     /// Whether it is ready.
     done: bool,
-}
-
-/// A bottle from what was really weighed or measured out.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct NewBottle {
-    /// Symbol of the material.
-    material: String,
-    /// What stands on it: `bottle C`.
-    name: String,
-    /// What it was made from, in words: `4.02 g NaOH in 1000 mL`.
-    from: String,
-    /// The recipe with what was really taken: one of `made`, `made-from-concentrated`, `diluted`.
-    recipe: SolutionQuestion,
 }
 
 /// For whom it is prepared as if.
@@ -197,88 +120,6 @@ pub struct AsIf {
     lesson_minutes: Option<u32>,
 }
 
-/// `GET /prepare`, for instructors and technicians: what comes.
-#[utoipa::path(get, path = "/api/v1/prepare", responses((status = 200, body = PrepareWeek), (status = 401, body = Problem)))]
-#[get("/prepare")]
-pub async fn show_week(app: web::Data<App>, staff: Staff) -> Result<web::Json<PrepareWeek>, ApiError> {
-    let week = blocking(&app, move |app| {
-        let now = app.clock.now();
-        let seen = staff.prepares(app)?;
-        let open: Vec<Run> = app.store.runs()?.into_iter().filter(|r| r.closed_at.is_none()).collect();
-        let clashes = clashing(app, &open, now)?;
-        let own = open.iter().filter(|r| seen(r));
-        let mut runs = own.map(|r| line(app, r, now)).collect::<Result<Vec<_>, _>>()?;
-        let told = |c: &Clash| runs.iter().any(|r| c.runs.contains(&r.run));
-        let clashes = clashes.into_iter().filter(told).collect();
-        // What has no lesson to come stands last.
-        runs.sort_by_key(|r| r.next.as_ref().map_or(i64::MAX, |v| v.begins_at));
-        let school = app.store.school()?.school;
-        let mut practicals = Vec::new();
-        for version in app.store.practicals()? {
-            let title = app.practical(&version.id, version.version, &school)?.file.title.clone();
-            practicals.push(PracticalName { id: version.id, title });
-        }
-        practicals.sort_by(|a, b| a.title.cmp(&b.title));
-        Ok(PrepareWeek { runs, clashes, practicals, now })
-    });
-    Ok(web::Json(week.await?))
-}
-
-fn line(app: &App, run: &Run, now: i64) -> Result<PrepareLine, ApiError> {
-    let view = of_run(app, run)?;
-    let ready = |item: &str| view.ticks.iter().any(|t| t.item == item);
-    let next = view.visits.iter().position(|v| v.begins_at + v.minutes * MINUTE_MS > now);
-    // What only earlier lessons took is not made for the next one.
-    let part = next.and_then(|nr| view.preparation.time.lessons.get(nr));
-    let from = part.and_then(|l| l.pieces.first()).map_or(0, |p| p.step as usize);
-    let practical = app.practical_of(run)?;
-    let materials = &view.preparation.materials;
-    let mut solutions: Vec<SolutionLine> = materials
-        .iter()
-        .filter(|m| m.solution.is_some() && is_taken_from(&practical, &m.symbol, from))
-        .map(|m| SolutionLine {
-            symbol: m.symbol.clone(),
-            name: m.name.clone(),
-            form: m.form.clone(),
-            provide: m.total.map_or(0.0, |t| t.provide),
-            ready: ready(&format!("material:{}", m.symbol)),
-        })
-        .collect();
-    solutions.sort_by_key(|s| s.ready);
-    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-    let items = items(&view.preparation);
-    let lessons = &view.preparation.time.lessons;
-    let too_long = lessons.iter().filter(|l| l.timetable.as_ref().is_none_or(|t| t.makespan > l.minutes)).count();
-    Ok(PrepareLine {
-        run: run.id,
-        title: view.title,
-        class: run.class.clone(),
-        groups: count(view.groups.len()),
-        next: next.and_then(|nr| view.visits.into_iter().nth(nr)),
-        solutions,
-        ready: count(items.iter().filter(|i| ready(i)).count()),
-        all: count(items.len()),
-        too_long: count(too_long),
-    })
-}
-
-/// What the lessons to come want at once, more than there is.
-fn clashing(app: &App, open: &[Run], now: i64) -> Result<Vec<Clash>, ApiError> {
-    let mut uses = Vec::new();
-    for run in open {
-        let prepared = Prepared::of(app, run)?;
-        let preparation = app.preparation(&run.practical, run.version, &run.school, &prepared.class)?;
-        let lessons = &preparation.time.lessons;
-        // Where it falls into other parts than there are lessons, nobody knows which part a lesson is.
-        if lessons.len() == prepared.visits.len() {
-            let meetings = meetings(&prepared.visits);
-            let to_come = lessons.iter().zip(meetings).filter(|(_, m)| m.begins_at > now);
-            uses.extend(to_come.flat_map(|(lesson, meeting)| uses_of(run.id, lesson, meeting)));
-        }
-    }
-    Ok(clashes(&uses))
-}
-
 /// The lessons of a run for the core.
 pub fn meetings(visits: &[VisitView]) -> Vec<Meeting> {
     let of =
@@ -287,7 +128,7 @@ pub fn meetings(visits: &[VisitView]) -> Vec<Meeting> {
 }
 
 /// Everything that can be ticked.
-fn items(preparation: &Preparation) -> Vec<String> {
+pub fn items(preparation: &Preparation) -> Vec<String> {
     let materials = preparation.materials.iter().map(|m| format!("material:{}", m.symbol));
     let things = preparation.things.iter().map(|t| format!("thing:{}", t.name));
     let waste = preparation.waste.iter().map(|w| format!("waste:{}", w.group));
@@ -346,62 +187,6 @@ pub async fn tick(
         ticks(app, staff.run.id)
     });
     Ok(web::Json(ticks.await?))
-}
-
-/// `POST /runs/{run}/bottles`, for instructors and technicians: a bottle from what was really taken, with its strength and
-/// U (k = 2), which the groups can take from.
-#[utoipa::path(post, path = "/api/v1/runs/{run}/bottles", params(("run" = i64, Path)), request_body = NewBottle,
-    responses((status = 200, body = PreparationView), (status = 401, body = Problem), (status = 404, body = Problem),
-        (status = 422, body = Problem)))]
-#[post("/runs/{run}/bottles")]
-pub async fn make_bottle(
-    app: web::Data<App>,
-    staff: StaffRun,
-    body: web::Json<NewBottle>,
-) -> Result<web::Json<PreparationView>, ApiError> {
-    let NewBottle { material, name, from, recipe } = body.into_inner();
-    let view = blocking(&app, move |app| {
-        let practical = app.practical_of(&staff.run)?;
-        let material = practical.material(&material).ok_or(ApiError::NotFound("material"))?;
-        let name = named(&name, "a name")?;
-        let from = named(&from, "what it was made from")?;
-        if app.store.room()?.bottles.iter().any(|b| b.name == name) {
-            return Err(Invalid::BottleThere(name).into());
-        }
-        let measured = strength_made(recipe)?;
-        let bottle = Bottle {
-            holds: material.name.clone(),
-            strength: lab::plan::form_words(&material.supply),
-            measured: Some(measured),
-            made: Some(BottleMade { from, by: staff.person.name.clone(), at: app.clock.now() }),
-            name,
-        };
-        let item = RoomItem::Bottle(bottle);
-        item.sound()?;
-        app.store.put_into_room(item, format!("person {}", staff.person.id), app.clock.now())?;
-        of_run(app, &staff.run)
-    });
-    Ok(web::Json(view.await?))
-}
-
-/// The strength of what was really made, with U (k = 2): `0.1005 ± 0.0006 mol/L`.
-fn strength_made(recipe: SolutionQuestion) -> Result<String, ApiError> {
-    let made = matches!(
-        recipe,
-        SolutionQuestion::Made(_) | SolutionQuestion::MadeFromConcentrated(_) | SolutionQuestion::Diluted(_)
-    );
-    if !made {
-        return Err(Invalid::NoRecipe.into());
-    }
-    let worked: Worked = match compute(&Request::Solution(recipe)).map_err(Invalid::from)? {
-        Response::Solution(answer) => answer.worked.ok_or(Invalid::NoRecipe)?,
-        _ => return Err(Invalid::NoRecipe.into()),
-    };
-    let c = worked.result("c").filter(|c| c.unit == "mol/L").ok_or(Invalid::NoRecipe)?;
-    Ok(match (&c.rounded, &c.expanded) {
-        (Some(value), Some(u)) => format!("{value} ± {u} mol/L"),
-        _ => format!("{} mol/L", c.text),
-    })
 }
 
 /// `GET /prepare/practicals/{practical}`, for instructors and technicians: as if for so many groups, without a run.
@@ -510,7 +295,8 @@ impl Prepared {
     }
 }
 
-fn of_run(app: &App, run: &Run) -> Result<PreparationView, ApiError> {
+/// What is prepared for a run.
+pub fn of_run(app: &App, run: &Run) -> Result<PreparationView, ApiError> {
     let Prepared { groups, visits, choices, class } = Prepared::of(app, run)?;
     let preparation = app.preparation(&run.practical, run.version, &run.school, &class)?;
     Ok(PreparationView {

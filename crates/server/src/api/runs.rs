@@ -8,10 +8,9 @@ use crate::api::views::{RunHead, join_address, rows, run_head};
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
+use crate::qr;
 use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
-use fast_qr::convert::{Builder, Shape, svg::SvgBuilder};
-use fast_qr::qr::QRBuilder;
 use lab::roll::Visit;
 use practical::Allotted;
 use serde::Deserialize;
@@ -236,14 +235,8 @@ pub async fn set_closed(app: web::Data<App>, desk: DeskRun, body: web::Json<Clos
 #[get("/runs/{run}/join.svg")]
 pub async fn join_code(app: web::Data<App>, request: HttpRequest, desk: DeskRun) -> Result<HttpResponse, ApiError> {
     let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default().to_owned();
-    let svg = blocking(&app, move |app| {
-        let address = join_address(app, &host, &desk.run.code);
-        let code =
-            QRBuilder::new(address).build().map_err(|e| ApiError::Internal(anyhow::anyhow!("qr code: {e:?}")))?;
-        Ok(SvgBuilder::default().shape(Shape::Square).background_color([255, 255, 255, 0]).to_str(&code))
-    })
-    .await?;
-    Ok(HttpResponse::Ok().content_type("image/svg+xml").body(svg))
+    let svg = blocking(&app, move |app| qr::svg(join_address(app, &host, &desk.run.code)));
+    Ok(qr::reply(svg.await?))
 }
 
 /// A word and two digits that no run has.

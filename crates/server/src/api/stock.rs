@@ -3,6 +3,7 @@
 use crate::access::Staff;
 use crate::api::export::safe;
 use crate::app::{App, blocking};
+use crate::clock::is_over;
 use crate::invalid::Invalid;
 use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
@@ -66,11 +67,7 @@ pub struct StockList {
 
 fn view(app: &App) -> Result<Vec<StockView>, ApiError> {
     let now = app.clock.now();
-    let old = |c: &Container| {
-        let until = c.keep_until.as_deref().and_then(|d| d.parse::<Date>().ok());
-        let end = until.and_then(|d| d.tomorrow().ok()?.at(0, 0, 0, 0).in_tz("UTC").ok());
-        end.is_some_and(|end| end.timestamp().as_millisecond() <= now)
-    };
+    let old = |c: &Container| c.keep_until.as_deref().and_then(|d| is_over(d, now)).unwrap_or(false);
     let shown = |s: InStock| StockView {
         id: s.id,
         is_old: old(&s.container),

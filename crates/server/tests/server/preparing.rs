@@ -61,7 +61,8 @@ fn what_was_really_weighed_counts_in_the_sums() {
     let new = json!({ "practical": "vinegar", "class": "12-Schist", "groups": groups_of(&["Topaz"]) });
     let run = desk.post("/api/v1/runs", &new).body;
     let make = |name: &str, recipe: Value| {
-        let bottle = json!({ "material": "base", "name": name, "from": "4.02 g NaOH in 1000 mL", "recipe": recipe });
+        let bottle = json!({ "material": "base", "name": name, "from": "4.02 g NaOH in 1000 mL", "recipe": recipe,
+                             "keep_until": "2026-12-12" });
         technician.post(&format!("/api/v1/runs/{}/bottles", run["id"]), &bottle)
     };
     let weighed = |grams: &str| {
@@ -79,6 +80,13 @@ fn what_was_really_weighed_counts_in_the_sums() {
         (&json!("T. Hollow"), &json!("4.02 g NaOH in 1000 mL"))
     );
 
+    let kept = |until: &str| {
+        let bottle = json!({ "material": "base", "name": "bottle M", "from": "x", "recipe": weighed("4.00"),
+                             "keep_until": until });
+        technician.post(&format!("/api/v1/runs/{}/bottles", run["id"]), &bottle).refusal().1
+    };
+    assert_eq!(kept("2026-11-11"), "'2026-11-11' is over: what is made today is good for longer");
+    assert_eq!(kept("soon"), "'soon' is no date: write 2027-06-30");
     let (status, words) = make("bottle K", weighed("4.00")).refusal();
     assert_eq!((status, words.contains("there is a 'bottle K' in the room")), (422, true), "{words}");
     let asked = json!({ "ask": "totals", "groups": 1, "trials": 1, "per_trial": "1 mL" });
@@ -110,6 +118,54 @@ fn what_was_really_weighed_counts_in_the_sums() {
     let by_the_label = found();
     say(&json!({ "kind": "bottle", "material": "base", "name": "bottle K" }));
     assert!((found() / by_the_label - 1.005).abs() < 2e-4, "{} after {by_the_label}", found());
+
+    // Its page: the sum anew, who took from it; a colleague who does not see the class is told only that somebody did.
+    let page = technician.get("/api/v1/room/bottles/bottle%20K").body;
+    assert_eq!(page["worked"]["results"][0]["unit"], "mol/L");
+    assert_eq!((&page["is_old"], &page["bottle"]["made"]["keep_until"]), (&json!(false), &json!("2026-12-12")));
+    let used = json!([{ "run": run["id"], "title": run["title"], "class": "12-Schist", "group": "Topaz" }]);
+    assert_eq!((&page["uses"], &page["others"]), (&used, &json!(0)));
+    let colleague = server.client();
+    colleague.post("/api/v1/session", &json!({ "passphrase": "copper over still water" }));
+    let page = colleague.get("/api/v1/room/bottles/bottle%20K").body;
+    assert_eq!((&page["uses"], &page["others"]), (&json!([]), &json!(1)));
+    assert!(technician.get("/api/v1/room/bottles/bottle%20K/code.svg").text.starts_with("<svg"));
+    assert_eq!(technician.get("/api/v1/room/bottles/bottle%20X").status, 404);
+}
+
+/// What a class found of a bottle becomes its strength with one press of its instructor, and of nobody else.
+#[test]
+fn a_bottle_is_standardised_by_a_class() {
+    let server = Server::demo();
+    let (desk, technician) = (server.desk(), technician(&server));
+    let path = |bottle: &str| format!("/api/v1/runs/2/bottles/{bottle}/found");
+    // Two of Alder, Birch and the three at bottle B have come to a strength: the mean is theirs, and no other's.
+    let board = desk.get("/api/v1/runs/2/board").body;
+    let strength = |group: &str| {
+        let row = board["rows"].as_array().unwrap().iter().find(|r| r["name"] == group).unwrap().clone();
+        let results = row["outcome"]["results"].as_array().unwrap().clone();
+        results.iter().find(|r| r["name"] == "c_base").unwrap()["state"]["value"].as_f64().unwrap()
+    };
+    let found = desk.get(&path("bottle%20A")).body;
+    assert_eq!(found["groups"], json!(["Alder", "Birch"]));
+    let mean = f64::midpoint(strength("Alder"), strength("Birch"));
+    assert!((found["value"].as_f64().unwrap() - mean).abs() < 1e-9, "{found}");
+    // Two groups are a class of two: t is 12.7.
+    let spread = (strength("Alder") - strength("Birch")).abs() / 2.0;
+    assert!(found["expanded"].as_f64().unwrap() > 12.7 * spread, "{found}");
+
+    assert_eq!(technician.put(&path("bottle%20A"), &json!({})).status, 403);
+    let bottle = desk.put(&path("bottle%20A"), &json!({})).body;
+    assert_eq!(
+        (&bottle["measured"], &bottle["standardised"]["from"]),
+        (&found["shown"], &json!("12-Gneiss, 2 groups"))
+    );
+    let page = technician.get("/api/v1/room/bottles/bottle%20A").body;
+    assert_eq!((&page["bottle"], &page["worked"]), (&bottle, &Value::Null));
+    // A practical that finds nothing of it, and a bottle that is not there.
+    let (status, words) = desk.get("/api/v1/runs/1/bottles/bottle%20A/found").refusal();
+    assert_eq!((status, words.contains("does not find out how strong 'sodium hydroxide' is")), (422, true), "{words}");
+    assert_eq!(desk.get(&path("bottle%20X")).status, 404);
 }
 
 /// Choices that make no sense are refused in words, and what was chosen before stands.

@@ -552,6 +552,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/room/bottles/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /room/bottles/{name}`, for instructors and technicians: from what it was made, and who took from it. */
+        get: operations["show_bottle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/room/{kind}/{name}": {
         parameters: {
             query?: never;
@@ -617,6 +634,24 @@ export interface paths {
          *     U (k = 2), which the groups can take from.
          */
         post: operations["make_bottle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/bottles/{name}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/bottles/{name}/found`, for instructors: how strong the class found it to be. */
+        get: operations["show_found"];
+        /** `PUT /runs/{run}/bottles/{name}/found`, for instructors: the bottle takes that strength. */
+        put: operations["standardise"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2076,6 +2111,7 @@ export interface components {
             measured?: string | null;
             /** @description What stands on it: `bottle B`. */
             name: string;
+            standardised?: components["schemas"]["Standardised"] | null;
             /** @description The strength on its label, in words: `0.1 mol/L, made 9 Nov`. */
             strength?: string;
         };
@@ -2090,6 +2126,39 @@ export interface components {
             by: string;
             /** @description From what was really taken: `4.02 g NaOH in 1000 mL`. */
             from: string;
+            /** @description The last day on which it is good: `2027-05-11`. */
+            keep_until?: string | null;
+            /** @description The question to the core that its strength answers, as JSON: from it the sum is worked out anew. */
+            recipe?: string | null;
+        };
+        /** @description A group that took from a bottle. */
+        BottleUse: {
+            /** @description The class. */
+            class: string;
+            /** @description The group. */
+            group: string;
+            /**
+             * Format: int64
+             * @description Its run.
+             */
+            run: number;
+            /** @description Title of the practical. */
+            title: string;
+        };
+        /** @description All that is known of a bottle. */
+        BottleView: {
+            /** @description The bottle. */
+            bottle: components["schemas"]["Bottle"];
+            /** @description It is kept longer than it is good. */
+            is_old: boolean;
+            /**
+             * Format: int32
+             * @description How many groups of other classes did.
+             */
+            others: number;
+            /** @description Groups that took from it, of classes that are seen here. */
+            uses: components["schemas"]["BottleUse"][];
+            worked?: components["schemas"]["Worked"] | null;
         };
         /** @description A material and the bottles that it can be taken from. */
         BottlesOnBench: {
@@ -4293,6 +4362,25 @@ export interface components {
              */
             unread: number;
         };
+        /** @description What a class found a bottle to hold. */
+        FoundStrength: {
+            /**
+             * Format: double
+             * @description U (k = 2), mol/L.
+             */
+            expanded: number;
+            /** @description Groups whose values count. */
+            groups: string[];
+            /** @description The group whose value does not belong to the others. */
+            left_out?: string | null;
+            /** @description As it stands on a bottle: `0.0973 ± 0.0004 mol/L`. */
+            shown: string;
+            /**
+             * Format: double
+             * @description Mean, mol/L.
+             */
+            value: number;
+        };
         /** @description A concentrated reagent that a solution can be made from. */
         FromConcentrated: {
             /**
@@ -5028,6 +5116,7 @@ export interface components {
             roughly?: string | null;
             /** @description What each group takes, by recipe. */
             shares: components["schemas"]["Share"][];
+            signal?: components["schemas"]["Signal"] | null;
             solution?: components["schemas"]["SolutionNeed"] | null;
             /** @description As the sheet calls it. */
             symbol: string;
@@ -5721,6 +5810,8 @@ export interface components {
         NewBottle: {
             /** @description What it was made from, in words: `4.02 g NaOH in 1000 mL`. */
             from: string;
+            /** @description The last day on which it is good: `2027-05-11`. */
+            keep_until?: string | null;
             /** @description Symbol of the material. */
             material: string;
             /** @description What stands on it: `bottle C`. */
@@ -6429,6 +6520,8 @@ export interface components {
             things: components["schemas"]["Thing"][];
             /** @description Whether it fits the lessons. */
             time: components["schemas"]["RoomTime"];
+            /** @description What each group finds on its tray. */
+            trays: components["schemas"]["Tray"][];
             /** @description What is thrown away together. */
             waste: components["schemas"]["WasteNeed"][];
         };
@@ -8019,6 +8112,11 @@ export interface components {
             /** @description The instructor's. */
             passphrase: string;
         };
+        /**
+         * @description The word over the statements of a label.
+         * @enum {string}
+         */
+        Signal: "danger" | "warning";
         /** @description What it said, ready to be sent to a bench. */
         SimulateAnswer: {
             /** @description In order. */
@@ -8368,6 +8466,18 @@ export interface components {
             school?: components["schemas"]["AgreementRule"];
             /** @description In the order run. */
             titres: components["schemas"]["Titre"][];
+        };
+        /** @description Somebody measured how strong a bottle is. */
+        Standardised: {
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            at: number;
+            /** @description Who took it over. */
+            by: string;
+            /** @description From what: `12-Gneiss, 4 groups`. */
+            from: string;
         };
         /** @description Volumes of stock for a set of standards. */
         Standards: {
@@ -9202,6 +9312,30 @@ export interface components {
              * @description How often each takes it.
              */
             trials: number;
+        };
+        /** @description A group's tray. */
+        Tray: {
+            /**
+             * Format: int32
+             * @description The group, counted from 0.
+             */
+            group: number;
+            /** @description Its assignment: `recipe A`. */
+            recipe?: string | null;
+            /** @description What stands on it. */
+            takes: components["schemas"]["TrayTake"][];
+            /** @description Code of its unknown. */
+            unknown?: string | null;
+        };
+        /** @description Something on a tray. */
+        TrayTake: {
+            /**
+             * Format: double
+             * @description How much, in the unit of the material; none where the practical does not say.
+             */
+            amount?: number | null;
+            /** @description As the sheet calls it. */
+            symbol: string;
         };
         /** @description What the instructor found beforehand. */
         TrialRun: {
@@ -11027,6 +11161,43 @@ export interface operations {
             };
         };
     };
+    show_bottle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BottleView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_out_of_room: {
         parameters: {
             query?: never;
@@ -11170,6 +11341,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreparationView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundStrength"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standardise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bottle"];
                 };
             };
             401: {

@@ -140,6 +140,11 @@ fn strip(usual: Option<&ClassResult>, values: &[f64]) -> [f64; 2] {
 
 /// The address that a group opens to join.
 pub fn join_address(app: &App, host: &str, code: &str) -> String {
+    address(app, host, &format!("/join/{}", code.replace(' ', "-")))
+}
+
+/// The address of a page, as whoever asked for it reaches this server.
+pub fn address(app: &App, host: &str, path: &str) -> String {
     let base = app.public_url.clone().unwrap_or_else(|| format!("http://{host}"));
-    format!("{base}/join/{}", code.replace(' ', "-"))
+    format!("{base}{path}")
 }
