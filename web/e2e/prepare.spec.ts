@@ -78,7 +78,7 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   const from = room.getByLabel('from position')
   await from.fill('3')
   await from.press('Enter')
-  const labels = room.getByRole('list', { name: 'bottle labels' })
+  const labels = room.getByRole('list', { name: 'labels to print' })
   await expect(labels.locator('li[aria-hidden]')).toHaveCount(2)
   await expect(labels.getByText(/^0\.1005/)).toBeVisible()
 

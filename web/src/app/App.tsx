@@ -5,7 +5,7 @@ import { CheckPlace } from '@/places/check'
 import { DoorPlace } from '@/places/door'
 import { HandbookPlace } from '@/places/handbook'
 import { PlanPlace } from '@/places/plan'
-import { CalendarPlace, PreparationPlace, PreparePlace, StockPlace } from '@/places/prepare'
+import { BottlePlace, CalendarPlace, PreparationPlace, PreparePlace, StockPlace } from '@/places/prepare'
 import { ClassesPage, ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
 
@@ -28,6 +28,7 @@ export function App() {
         <Route path="/plan/:practical/:view" element={<PlanPlace />} />
         <Route path="/prepare" element={<PreparePlace />} />
         <Route path="/prepare/calendar" element={<CalendarPlace />} />
+        <Route path="/prepare/bottles/:bottle" element={<BottlePlace />} />
         <Route path="/prepare/stock" element={<StockPlace />} />
         <Route path="/prepare/as-if/:practical" element={<PreparationPlace />} />
         <Route path="/prepare/as-if/:practical/:part" element={<PreparationPlace />} />

@@ -4,7 +4,15 @@ export { consequenceWords } from './consequences'
 export { adviceWords } from './advice'
 export { deviationWords } from './departures'
 export { clashWords, couldWords, offWords, returnWords, slotWords } from './calendar'
-export { busyWords, fitWords, noPlanWords, provedWords, remedyWords, thenWords } from './preparing'
+export {
+  busyWords,
+  fitWords,
+  noPlanWords,
+  provedWords,
+  remedyWords,
+  signalWord,
+  thenWords,
+} from './preparing'
 export { runWaitWords, waitingWords } from './waits'
 export { entryWords } from './entries'
 export { findingWords, flagWords, yieldWords } from './findings'

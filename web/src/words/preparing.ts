@@ -1,4 +1,4 @@
-import type { PlannedLesson, Remedy } from '@/api'
+import type { PlannedLesson, Remedy, Signal } from '@/api'
 
 /** Whether a lesson fits, in one sentence. */
 export function fitWords(lesson: PlannedLesson, groups: number): string {
@@ -48,6 +48,16 @@ export function thenWords(lesson: PlannedLesson): string {
 /** Which part of the time something is in use. */
 export function busyWords(busy: number): string {
   return `in use ${Math.round(100 * busy)}\u2009% of the time`
+}
+
+/** The word over the hazards of a label. */
+export function signalWord(signal: Signal): string {
+  switch (signal) {
+    case 'danger':
+      return 'Danger.'
+    case 'warning':
+      return 'Warning.'
+  }
 }
 
 /** Why there is no plan. */

@@ -4,14 +4,15 @@ import type { PreparationView } from '@/api'
 import { dayAndTime, Failure, useKeys } from '@/ui'
 import { Amounts } from './Amounts'
 import { Choices } from './Choices'
-import { Labels } from './Labels'
+import { Labels } from './labels/Labels'
 import { Recipe } from './Recipe'
 import { RoomTime } from './RoomTime'
+import { Sheets } from './sheets/Sheets'
 import { Solutions } from './Solutions'
 import { Trays } from './Trays'
 import { usePreparation, useWhich } from './usePreparation'
 
-const PARTS = ['amounts', 'solutions', 'trays', 'labels', 'time'] as const
+const PARTS = ['amounts', 'solutions', 'trays', 'labels', 'sheets', 'time'] as const
 
 /** What is put out for a class, each part reachable by one key. */
 export function PreparationPlace() {
@@ -69,6 +70,8 @@ function Part({ of, part, material }: { of: PreparationView; part: string; mater
       return <Trays of={of} />
     case 'labels':
       return <Labels of={of} />
+    case 'sheets':
+      return <Sheets of={of} />
     case 'time':
       return <RoomTime of={of} />
     default:

@@ -11,7 +11,7 @@ import {
   type SolutionNeed,
 } from '@/api'
 import { Failure, HazardMark, Unit, WorkedLines } from '@/ui'
-import { NewBottle } from './NewBottle'
+import { NewBottle } from './bottles/NewBottle'
 import { isNumber, isWhole, made, stepOf, toTake, usualRecipe, type RecipeForm, type Source } from './recipe'
 import { useFlasks } from './useFlasks'
 import { useWhich } from './usePreparation'

@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { MaterialNeed, PreparationView, SolutionNeed } from '@/api'
 import { amount, figures } from './amount'
+import { Found } from './bottles/Found'
 import { TickBox, TickedBy } from './TickBox'
 import { useWhich } from './usePreparation'
 
@@ -55,12 +56,22 @@ function Solution({ of, need, made }: { of: PreparationView; need: MaterialNeed;
       <ul className="text-note">
         {bottles.map((b) => (
           <li key={b.name}>
-            <span className="font-semibold">{b.name}</span>: {b.measured ?? b.strength}
+            <Link
+              className="font-semibold underline decoration-rule underline-offset-4"
+              to={`/prepare/bottles/${encodeURIComponent(b.name)}`}
+            >
+              {b.name}
+            </Link>
+            : {b.measured ?? b.strength}
             {b.made && (
               <span className="block text-slate">
                 from {b.made.from}, {b.made.by}
               </span>
             )}
+            {b.standardised && (
+              <span className="block text-slate">standardised by {b.standardised.from}</span>
+            )}
+            {of.run != null && <Found run={of.run} bottle={b} />}
           </li>
         ))}
         {bottles.length === 0 && <li className="text-slate">no bottle of it in the room yet</li>}

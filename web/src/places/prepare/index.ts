@@ -1,3 +1,4 @@
+export { BottlePlace } from './bottles/BottlePlace'
 export { CalendarPlace } from './calendar/CalendarPlace'
 export { PreparationPlace } from './PreparationPlace'
 export { PreparePlace } from './PreparePlace'

@@ -1,10 +1,10 @@
 import { useState } from 'react'
 import type { Bottle, SolutionQuestion, StockUnit } from '@/api'
 import { Failure } from '@/ui'
-import { amount } from './amount'
-import { inWords, plain, type RecipeForm } from './recipe'
-import { usePreparing } from './usePreparation'
-import { useStock } from './useStock'
+import { amount } from '../amount'
+import { inWords, plain, type RecipeForm } from '../recipe'
+import { usePreparing } from '../usePreparation'
+import { useStock } from '../useStock'
 
 /** Puts what was made into the room: groups take from it, and their sums use its strength. */
 export function NewBottle({
@@ -27,13 +27,14 @@ export function NewBottle({
 }) {
   const { bottle, tick } = usePreparing(run)
   const [name, setName] = useState('')
+  const [until, setUntil] = useState('')
   return (
     <form
       className="mt-6 flex flex-wrap items-end gap-4"
       onSubmit={(event) => {
         event.preventDefault()
         bottle.mutate(
-          { material: symbol, name, from: inWords(form, taken), recipe },
+          { material: symbol, name, from: inWords(form, taken), recipe, keep_until: until },
           {
             onSuccess: () => {
               setName('')
@@ -52,6 +53,17 @@ export function NewBottle({
           value={name}
           onChange={(event) => {
             setName(event.target.value)
+          }}
+        />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="text-note text-slate">good until</span>
+        <input
+          type="date"
+          className="field font-mono"
+          value={until}
+          onChange={(event) => {
+            setUntil(event.target.value)
           }}
         />
       </label>
