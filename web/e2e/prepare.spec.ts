@@ -57,6 +57,10 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   await room.getByLabel('what was really taken, g').fill('4.02')
   await expect(room.getByText('0.51\u2009% stronger than planned')).toBeVisible()
   await room.getByLabel('what stands on the bottle').fill('bottle C')
+  await room.getByLabel('good until').fill('2026-11-01')
+  await room.getByRole('button', { name: 'Put it into the room' }).click()
+  await expect(room.getByRole('alert')).toContainText('is over: what is made today is good for longer')
+  await room.getByLabel('good until').fill('2026-12-12')
   await room.getByRole('button', { name: 'Put it into the room' }).click()
   const made = room.getByRole('list', { name: 'made already' })
   await expect(
@@ -120,6 +124,11 @@ test('the lesson as it was planned, and as it goes', async ({ browser }) => {
   const desk = await instructor(browser)
   await desk.goto('/board/2')
   await expect(desk.getByText(/ of 5 will not be through by 11:35: .*Rowan/)).toBeVisible()
+
+  // Galena's dish dries till tomorrow: today nothing presses, and nobody is told to weigh it.
+  await desk.goto('/board/1')
+  await expect(desk.getByText(/^At the usual pace all are through by 11:\d\d\.$/)).toBeVisible()
+  await expect(desk.getByText(/[bB]egin “Weigh the dry crystals”/)).toHaveCount(0)
 
   const session = (await asked(desk, 'GET', '/session')).body as SessionView
   const groups = ['Agate', 'Basalt', 'Chert', 'Diorite', 'Flint', 'Garnet'].map((name) => ({ name }))
@@ -192,4 +201,38 @@ test('the calendar: what waits comes back in a lesson, and a day off is no lesso
   await desk.getByRole('button', { name: 'plan lesson 2 for Thu 12 Nov 13:05, periods 5 to 6' }).click()
   await expect(desk.getByText(/Lesson 2 fits\./)).toBeVisible()
   await look(desk)
+})
+
+test('what is printed: trays, vials, slips; and a bottle takes what its class found', async ({ browser }) => {
+  const room = await technician(browser)
+  await room.goto('/prepare/4/sheets')
+  await room.getByRole('radio', { name: 'tray cards' }).check()
+  const card = room
+    .getByRole('list', { name: 'tray cards' })
+    .getByRole('listitem')
+    .filter({ hasText: 'Spruce' })
+  await expect(card).toContainText('unknown R8')
+  // What is in it is the instructor's to know; so are the PINs.
+  await expect(room.getByText('magnesium sulfate')).toHaveCount(0)
+  await expect(room.getByRole('radio', { name: 'join sheet' })).toHaveCount(0)
+  await room.goto('/prepare/4/labels')
+  await room.getByRole('combobox', { name: 'labels for' }).selectOption('vials of unknowns')
+  const vials = room.getByRole('list', { name: 'labels to print' }).getByRole('listitem')
+  await expect(vials).toHaveCount(6)
+  await expect(vials.first()).toContainText('K3')
+  await look(room)
+
+  const desk = await instructor(browser)
+  await desk.goto('/prepare/4/sheets')
+  await desk.getByRole('radio', { name: 'join sheet' }).check()
+  await expect(desk.getByRole('listitem').filter({ hasText: 'Aspen' })).toContainText('PIN 9034')
+  await look(desk)
+  await desk.goto('/prepare/2/solutions')
+  await desk.getByRole('button', { name: /^make 0\.0972\d* ± .* the strength of bottle A$/ }).click()
+  await desk.getByRole('link', { name: 'bottle A' }).click()
+  await expect(desk.getByText(/^standardised by 12-Gneiss, 2 groups; R\. Ashdown/)).toBeVisible()
+  await expect(desk.getByText('Alder, Birch')).toBeVisible()
+  await look(desk)
+  await desk.goto('/prepare/bottles/bottle%20Z')
+  await expect(desk.getByText('It may have been taken out of the room.')).toBeVisible()
 })

@@ -172,7 +172,7 @@ pub(crate) fn room_time(practical: &Practical, class: &ForClass, effort: Effort)
 }
 
 /// All that a group does, in order.
-fn pieces(practical: &Practical) -> Vec<Piece> {
+pub(crate) fn pieces(practical: &Practical) -> Vec<Piece> {
     let mut out: Vec<Piece> = Vec::new();
     for (i, step) in practical.steps.iter().enumerate() {
         // From the end of the wait, where there is one.
@@ -225,36 +225,14 @@ fn pieces_of(number: u32, step: &Step) -> Vec<Piece> {
     out
 }
 
-/// In how many minutes each group is through with what it can do in a lesson of `minutes`, from where it is now; none where
-/// there is no plan.
-///
-/// `left` says for each group which part of each step is still to be done, from 0 to 1. What lies behind a wait that is longer
-/// than the lesson belongs to another day.
-#[must_use]
-pub fn expected(practical: &Practical, class: &ForClass, minutes: u32, left: &[Vec<f64>]) -> Option<Vec<u32>> {
-    let part = Part { practical, class, minutes };
-    let pieces = pieces(practical);
-    let of = |left: &Vec<f64>| {
-        let part_left = |p: &Piece| left.get(p.step as usize).copied().unwrap_or(1.0).clamp(0.0, 1.0);
-        let mut tasks = Vec::new();
-        for piece in pieces.iter().skip_while(|p| part_left(p) == 0.0) {
-            tasks.push(task(piece, whole_minutes(f64::from(piece.minutes) * part_left(piece))));
-            if piece.wait_least > minutes {
-                break;
-            }
-        }
-        tasks
-    };
-    let groups: Vec<Vec<Task>> = left.iter().map(of).collect();
-    let room = Room { groups, resources: part.capacities(&class.resources) };
-    let planned = timetable(&room, Effort::Quick).ok()?;
-    let through = |(starts, tasks): (&Vec<u32>, &Vec<Task>)| {
-        starts.last().zip(tasks.last()).map_or(0, |(start, task)| start + task.minutes)
-    };
-    Some(planned.starts.iter().zip(&room.groups).map(through).collect())
+/// Groups that each shared thing serves at once, by name.
+pub(crate) fn capacities(practical: &Practical, counts: &BTreeMap<String, u32>) -> BTreeMap<String, u32> {
+    let of = |r: &Resource| counts.get(&r.name).copied().unwrap_or(r.count);
+    practical.file.resources.iter().map(|r| (r.name.clone(), of(r).saturating_mul(r.groups))).collect()
 }
 
-fn task(piece: &Piece, minutes: u32) -> Task {
+/// A piece as the timetable takes it.
+pub(crate) fn task(piece: &Piece, minutes: u32) -> Task {
     Task {
         name: piece.title.clone(),
         minutes,
@@ -297,14 +275,7 @@ impl Part<'_> {
         effort: Effort,
     ) -> Result<Timetable, NoPlan> {
         let tasks: Vec<Task> = pieces.iter().map(|p| task(p, minutes(p))).collect();
-        timetable(&Room { groups: vec![tasks; groups], resources: self.capacities(counts) }, effort)
-    }
-
-    /// Groups that each shared thing serves at once, by name.
-    fn capacities(&self, counts: &BTreeMap<String, u32>) -> BTreeMap<String, u32> {
-        let of = |r: &Resource| counts.get(&r.name).copied().unwrap_or(r.count);
-        let all = self.practical.file.resources.iter();
-        all.map(|r| (r.name.clone(), of(r).saturating_mul(r.groups))).collect()
+        timetable(&Room { groups: vec![tasks; groups], resources: capacities(self.practical, counts) }, effort)
     }
 
     fn lesson(&self, pieces: &[Piece], all: bool, effort: Effort) -> Lesson {
@@ -439,7 +410,7 @@ fn within_of(step: &Step) -> Option<u32> {
     most.map(whole_minutes)
 }
 
-fn whole_minutes(minutes: f64) -> u32 {
+pub(crate) fn whole_minutes(minutes: f64) -> u32 {
     #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss)] // clamped
     let whole = minutes.ceil().clamp(0.0, f64::from(crate::schedule::LONGEST)) as u32;
     whole

@@ -6,6 +6,7 @@ pub mod amounts;
 pub mod calendar;
 pub mod lessons;
 pub mod needs;
+pub mod replan;
 pub mod schedule;
 pub mod stock;
 pub mod things;

@@ -2,7 +2,8 @@
 
 use crate::{class, library};
 use practical::Practical;
-use prepare::lessons::{Lesson, Remedy, Then, expected};
+use prepare::lessons::{Lesson, Remedy, Then};
+use prepare::replan::{GroupNow, Replan, Waits, replan};
 use prepare::schedule::{Effort, NoPlan};
 use prepare::{ForClass, preparation};
 
@@ -149,6 +150,10 @@ fn turns_do_not_overlap() {
     }
 }
 
+fn at(left: &[Vec<f64>]) -> Vec<GroupNow> {
+    left.iter().map(|left| GroupNow { left: left.clone(), waits: Vec::new() }).collect()
+}
+
 /// Half of a titration of 28 min and the sums are left: 14 + 13 min, whatever other groups do at the balance.
 #[test]
 fn a_group_is_expected_by_what_it_has_left() {
@@ -156,8 +161,46 @@ fn a_group_is_expected_by_what_it_has_left() {
     let class = class(&practical, 2);
     let half = vec![0.0, 0.0, 0.0, 0.5, 1.0];
     let through = vec![0.0; 5];
-    assert_eq!(expected(&practical, &class, 90, &[half.clone(), through]), Some(vec![14 + 13, 0]));
+    let through_in = |left: &[Vec<f64>]| replan(&practical, &class, 90, 90, &at(left)).unwrap().through;
+    assert_eq!(through_in(&[half.clone(), through]), [14 + 13, 0]);
     let fresh = vec![1.0; 5];
-    let both = expected(&practical, &class, 90, &[half, fresh]).unwrap();
-    assert_eq!(both, [27, 9 + 4 + 3 + 28 + 13]);
+    assert_eq!(through_in(&[half, fresh]), [27, 9 + 4 + 3 + 28 + 13]);
+}
+
+/// Three groups, one balance for 10 min each: two wait. Heating and weighing go together; the sums, after a stopping point, do
+/// not press, and what dries till tomorrow not at all.
+#[test]
+fn a_class_that_is_late_is_told_who_waits_and_what_must_be_begun_when() {
+    let practical = steps(
+        "[[steps]]\ntitle = \"Weigh\"\ntext = \"x\"\nminutes = [10, 10]\nuses = [\"balance\"]\n\
+         [[steps]]\ntitle = \"Heat\"\ntext = \"x\"\nminutes = [15, 15]\nwait = \"5 to 10 min\"\n\
+         [[steps]]\ntitle = \"Filter\"\ntext = \"x\"\nminutes = [10, 10]\nstopping_point = true\n\
+         [[steps]]\ntitle = \"Wash\"\ntext = \"x\"\nminutes = [5, 5]\nwait = \"at least 1 day\"\n\
+         [[steps]]\ntitle = \"Weigh dry\"\ntext = \"x\"\nminutes = [5, 5]\n",
+    );
+    let class = class(&practical, 3);
+    let after = |remaining, left: &[Vec<f64>]| replan(&practical, &class, 90, remaining, &at(left)).unwrap();
+    let fresh = vec![1.0; 5];
+    let Replan { through, queue, begin_by } = after(60, &[fresh.clone(), fresh.clone(), fresh.clone()]);
+    let waits = |w: &Waits| (w.resource.clone(), w.until);
+    assert_eq!(queue.iter().map(waits).collect::<Vec<_>>(), [("balance".to_owned(), 10), ("balance".to_owned(), 20)]);
+    assert_eq!(through.iter().max(), Some(&(20 + 10 + 15 + 5 + 10 + 5)));
+    // 10 + 15 + 5 + 10 min to the stopping point; 5 min of washing to the night. Nothing of tomorrow.
+    let told: Vec<_> = begin_by.iter().map(|b| (b.title.as_str(), b.at, b.groups.len())).collect();
+    assert_eq!(told, [("Weigh", 60 - 40, 3), ("Wash", 60 - 5, 3)]);
+
+    // One is in the middle of it and has begun it; the others are too late by 10 min.
+    let heating = vec![0.0, 0.5, 1.0, 1.0, 1.0];
+    let late = after(30, &[heating, fresh.clone(), fresh]);
+    assert_eq!((late.begin_by[0].at, late.begin_by[0].groups.as_slice()), (-10, [1, 2].as_slice()));
+    // On the next day, only what is left of it.
+    let tomorrow = after(90, &[vec![0.0, 0.0, 0.0, 0.0, 1.0]]);
+    assert_eq!((tomorrow.through, tomorrow.begin_by[0].title.as_str()), (vec![5], "Weigh dry"));
+    // It dries since this morning: ready in 20 min, it is weighed then; ready tomorrow, today nothing is left to do.
+    let drying = |minutes| {
+        let now = GroupNow { left: vec![0.0, 0.0, 0.0, 0.0, 1.0], waits: vec![(4, minutes)] };
+        let plan = replan(&practical, &class, 90, 60, &[now]).unwrap();
+        (plan.through, plan.begin_by.len())
+    };
+    assert_eq!((drying(20), drying(60), drying(61)), ((vec![25], 1), (vec![65], 1), (vec![0], 0)));
 }

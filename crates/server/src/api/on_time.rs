@@ -6,8 +6,11 @@ use crate::api::views::{GroupAtWork, VisitView, groups_at_work};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use prepare::lessons::{Turn, USUAL_LESSON, expected};
+use lab::judge::Waiting;
+use prepare::lessons::{Turn, USUAL_LESSON};
+use prepare::replan::{BeginBy, GroupNow, Waits, replan};
 use serde::Serialize;
+use std::collections::BTreeSet;
 use store::Run;
 use utoipa::ToSchema;
 
@@ -63,6 +66,32 @@ pub struct ExpectedView {
     ends_at: Option<i64>,
     /// In bench order; empty where there is no plan.
     groups: Vec<ExpectedGroup>,
+    /// Groups that will wait for what is shared, each for the first thing that it waits for.
+    queue: Vec<ExpectedWait>,
+    /// What has to be begun by when, to come to a place where it can stop before the lesson ends.
+    begin_by: Vec<ExpectedBegin>,
+}
+
+/// A group that will wait.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ExpectedWait {
+    /// Its name.
+    name: String,
+    /// For what.
+    resource: String,
+    /// Until when, ms.
+    until: i64,
+}
+
+/// The last moment to begin something.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ExpectedBegin {
+    /// The step that it begins with.
+    title: String,
+    /// In ms.
+    at: i64,
+    /// Names of the groups that have not begun it.
+    groups: Vec<String>,
 }
 
 /// When a group will be through.
@@ -85,24 +114,55 @@ pub async fn show_expected(app: web::Data<App>, desk: DeskRun) -> Result<web::Js
         let run = desk.run;
         let now = app.clock.now();
         let prepared = Prepared::of(app, &run)?;
-        let nothing = ExpectedView { ends_at: None, groups: Vec::new() };
+        let nothing = ExpectedView { ends_at: None, groups: Vec::new(), queue: Vec::new(), begin_by: Vec::new() };
         let Some((_, visit)) = lesson_on(&prepared, now).filter(|_| run.closed_at.is_none()) else {
             return Ok(nothing);
         };
         let ends_at = Some(visit.begins_at + visit.minutes * MINUTE_MS);
         let benches = groups_at_work(app, &run)?;
         let working: Vec<&GroupAtWork> = benches.iter().filter(|b| b.row.merged_into.is_none()).collect();
-        let left: Vec<Vec<f64>> = working.iter().map(|b| lab::progress::left_to_do(&b.practical, &b.entries)).collect();
+        let now_at: Vec<GroupNow> = working.iter().map(|b| where_it_is(b, now.max(visit.begins_at))).collect();
         let minutes = u32::try_from(visit.minutes).unwrap_or(USUAL_LESSON);
-        let left = expected(&*app.practical_of(&run)?, &prepared.class, minutes, &left).unwrap_or_default();
-        let groups = working.iter().zip(left).map(|(bench, minutes)| ExpectedGroup {
+        let from = now.max(visit.begins_at);
+        let ends = visit.begins_at + visit.minutes * MINUTE_MS;
+        let remaining = u32::try_from((ends - from) / MINUTE_MS).unwrap_or(0);
+        let Some(plan) = replan(&*app.practical_of(&run)?, &prepared.class, minutes, remaining, &now_at) else {
+            return Ok(ExpectedView { ends_at, ..nothing });
+        };
+        let at = |minute: i64| from + minute * MINUTE_MS;
+        let name = |group: u32| working.get(group as usize).map_or_else(String::new, |b| b.row.name.clone());
+        let groups = working.iter().zip(plan.through).map(|(bench, minutes)| ExpectedGroup {
             group: bench.row.group,
             name: bench.row.name.clone(),
-            through_at: now.max(visit.begins_at) + i64::from(minutes) * MINUTE_MS,
+            through_at: at(i64::from(minutes)),
         });
-        Ok(ExpectedView { ends_at, groups: groups.collect() })
+        let mut told = BTreeSet::new();
+        let first = plan.queue.into_iter().filter(|w| told.insert(w.group));
+        let wait = |w: Waits| ExpectedWait { name: name(w.group), resource: w.resource, until: at(i64::from(w.until)) };
+        let begin = |b: BeginBy| ExpectedBegin {
+            title: b.title,
+            at: at(b.at),
+            groups: b.groups.into_iter().map(name).collect(),
+        };
+        Ok(ExpectedView {
+            ends_at,
+            groups: groups.collect(),
+            queue: first.map(wait).collect(),
+            begin_by: plan.begin_by.into_iter().map(begin).collect(),
+        })
     });
     Ok(web::Json(view.await?))
+}
+
+/// What a group has left to do, and what waits at its bench.
+fn where_it_is(bench: &GroupAtWork, now: i64) -> GroupNow {
+    let waiting = bench.row.outcome.waiting.iter().filter(|w| w.ready_at > now);
+    // Minutes begun are waited out.
+    let minutes = |w: &Waiting| u32::try_from((w.ready_at - now + MINUTE_MS - 1) / MINUTE_MS).unwrap_or(u32::MAX);
+    GroupNow {
+        left: lab::progress::left_to_do(&bench.practical, &bench.entries),
+        waits: waiting.map(|w| (w.then.unwrap_or(w.step), minutes(w))).collect(),
+    }
 }
 
 /// The lesson that is on, or is set up just now, with its place among the lessons.

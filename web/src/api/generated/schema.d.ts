@@ -3946,6 +3946,18 @@ export interface components {
             /** @description What was seen, as the group chose it. */
             seen: string[];
         };
+        /** @description The last moment to begin something. */
+        ExpectedBegin: {
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            at: number;
+            /** @description Names of the groups that have not begun it. */
+            groups: string[];
+            /** @description The step that it begins with. */
+            title: string;
+        };
         /** @description When a group will be through. */
         ExpectedGroup: {
             /**
@@ -3963,6 +3975,8 @@ export interface components {
         };
         /** @description When each group will be through with the lesson that is on. */
         ExpectedView: {
+            /** @description What has to be begun by when, to come to a place where it can stop before the lesson ends. */
+            begin_by: components["schemas"]["ExpectedBegin"][];
             /**
              * Format: int64
              * @description When the lesson ends, ms; none while none is on.
@@ -3970,6 +3984,20 @@ export interface components {
             ends_at?: number | null;
             /** @description In bench order; empty where there is no plan. */
             groups: components["schemas"]["ExpectedGroup"][];
+            /** @description Groups that will wait for what is shared, each for the first thing that it waits for. */
+            queue: components["schemas"]["ExpectedWait"][];
+        };
+        /** @description A group that will wait. */
+        ExpectedWait: {
+            /** @description Its name. */
+            name: string;
+            /** @description For what. */
+            resource: string;
+            /**
+             * Format: int64
+             * @description Until when, ms.
+             */
+            until: number;
         };
         /** @description A slip in a place that makes an answer. */
         Explanation: {

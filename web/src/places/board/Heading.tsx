@@ -32,7 +32,7 @@ export function Heading({
           {run.closed_at == null ? (live ? 'live' : 'connecting …') : `closed ${day(run.closed_at)}`}
           <Lesson visits={board.run.visits} now={now} />
         </p>
-        {run.closed_at == null && <Expected run={run.id} />}
+        {run.closed_at == null && <Expected run={run.id} now={now} />}
         <p className="mt-1 flex flex-wrap items-baseline gap-x-5 text-note print:hidden">
           <button
             type="button"

@@ -5,6 +5,7 @@ import { client, unwrapped, type Clash, type PrepareLine, type PrepareWeek } fro
 import { clashWords, offWords } from '@/words'
 import { clockTime, day, Failure, sameDay } from '@/ui'
 import { amount } from './amount'
+import { batches } from './batches'
 import { USUAL_GROUPS } from './usePreparation'
 
 /** What comes: what is to be made, for which lesson, and how much of it is ready. */
@@ -35,6 +36,7 @@ export function PreparePlace() {
         </p>
       )}
       <Clashes of={clashes} runs={runs} />
+      <Batches of={runs} />
       {runs.map((run) => (
         <Line key={run.run} of={run} now={now} />
       ))}
@@ -52,6 +54,29 @@ function Clashes({ of, runs }: { of: readonly Clash[]; runs: readonly PrepareLin
     <ul aria-label="at the same time" className="mb-6 border-l-3 border-amber pl-3 text-amber-text">
       {of.map((clash) => (
         <li key={`${clash.resource} ${clash.runs.join(' ')} ${clash.from}`}>{clashWords(clash, called)}</li>
+      ))}
+    </ul>
+  )
+}
+
+/** What is made once for several classes. */
+function Batches({ of }: { of: readonly PrepareLine[] }) {
+  const all = batches(of)
+  if (all.length === 0) return null
+  return (
+    <ul aria-label="in one batch" className="mb-6 border-l-3 border-copper pl-3">
+      {all.map((b) => (
+        <li key={`${b.name} ${b.form}`}>
+          <Link
+            to={`/prepare/${b.run}/solutions/${b.symbol}?make=${b.provide}`}
+            className="inline-block min-h-6 underline decoration-rule underline-offset-4 hover:decoration-copper"
+          >
+            <span className="font-semibold">{amount(b.provide, 'mL')}</span> {b.name}, {b.form}, in one batch
+          </Link>{' '}
+          <span className="text-slate">
+            {b.classes.map((c) => `${amount(c.provide, 'mL')} for ${c.name}`).join(', ')}
+          </span>
+        </li>
       ))}
     </ul>
   )

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import {
   client,
   unwrapped,
@@ -20,6 +20,8 @@ import { useWhich } from './usePreparation'
 export function Recipe({ of, symbol }: { of: PreparationView; symbol: string }) {
   const need = of.preparation.materials.find((m) => m.symbol === symbol)
   const { base, search } = useWhich()
+  const [query] = useSearchParams()
+  const make = Number(query.get('make') ?? '')
   if (need?.solution == null || need.total == null) {
     return (
       <p>
@@ -30,7 +32,9 @@ export function Recipe({ of, symbol }: { of: PreparationView; symbol: string }) 
       </p>
     )
   }
-  return <Making of={of} need={need} solution={need.solution} provide={need.total.provide} />
+  return (
+    <Making of={of} need={need} solution={need.solution} provide={make > 0 ? make : need.total.provide} />
+  )
 }
 
 function Making({

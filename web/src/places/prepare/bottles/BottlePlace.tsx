@@ -17,7 +17,11 @@ export function BottlePlace() {
     <div className="border-l border-copper pl-4 tablet:pl-8">
       <h1 className="text-title">{view.bottle.name}</h1>
       <p className="mb-2 text-lead">{view.bottle.holds}</p>
-      <p className="text-value font-mono">{view.bottle.measured ?? view.bottle.strength}</p>
+      {view.bottle.measured == null ? (
+        <p className="text-lead">{view.bottle.strength}</p>
+      ) : (
+        <p className="text-value font-mono">{view.bottle.measured}</p>
+      )}
       <History of={view.bottle} isOld={view.is_old} />
       <div className="mt-8 grid gap-x-12 gap-y-8 desk:grid-cols-2">
         {view.worked && (
