@@ -19,7 +19,7 @@ use schedule::Effort;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use things::Thing;
-use trays::Tray;
+use trays::{Tray, VialNeed};
 
 /// Whom it is prepared for.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -46,6 +46,8 @@ pub struct Preparation {
     pub things: Vec<Thing>,
     /// What each group finds on its tray.
     pub trays: Vec<Tray>,
+    /// Vials of unknowns, with the key.
+    pub vials: Vec<VialNeed>,
     /// What is thrown away together.
     pub waste: Vec<WasteNeed>,
     /// Whether it fits the lessons.
@@ -59,6 +61,7 @@ pub fn preparation(practical: &Practical, class: &ForClass, effort: Effort) -> P
     Preparation {
         waste: needs::waste(practical, &materials),
         things: things::things(practical, class),
+        vials: trays::vials(practical, class),
         trays: trays::trays(practical, class, &materials),
         time: lessons::room_time(practical, class, effort),
         materials,

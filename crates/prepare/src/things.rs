@@ -29,7 +29,7 @@ pub struct Thing {
 /// Of what techniques take, what no group has alone.
 const SHARED: [&str; 4] = ["balance", "oven", "pH meter", "melting-point apparatus"];
 
-/// Everything that is put out: vessels, instruments, what the techniques take, what is shared, vials of unknowns.
+/// Everything that is put out: vessels, instruments, what the techniques take, what is shared.
 pub(crate) fn things(practical: &Practical, class: &ForClass) -> Vec<Thing> {
     let all = u32::try_from(class.groups.len()).unwrap_or(u32::MAX).saturating_add(class.spare_groups);
     let mut out: Vec<Thing> = Vec::new();
@@ -78,13 +78,6 @@ pub(crate) fn things(practical: &Practical, class: &ForClass) -> Vec<Thing> {
             serves: Some(resource.groups),
             technique: None,
         });
-    }
-    for vial in &practical.file.unknowns {
-        let dealt = class.groups.iter().filter(|g| practical.unknown_of(g) == Some(&vial.code)).count();
-        let count = u32::try_from(dealt).unwrap_or(u32::MAX);
-        if count > 0 {
-            out.push(Thing { count, per_group: None, ..own(&format!("vial {}", vial.code), 1) });
-        }
     }
     out
 }

@@ -1,4 +1,4 @@
-//! What stands on each group's tray: what it takes by its own recipe.
+//! What stands on each group's tray: what it takes by its own recipe, and the vial of its unknown.
 
 use crate::ForClass;
 use crate::needs::{MaterialNeed, Share};
@@ -27,6 +27,29 @@ pub struct TrayTake {
     pub symbol: String,
     /// How much, in the unit of the material; none where the practical does not say.
     pub amount: Option<f64>,
+}
+
+/// Vials of one unknown, to be filled by whoever prepares.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct VialNeed {
+    /// What is written on it.
+    pub code: String,
+    /// What is in it: the key.
+    pub is: String,
+    /// How many groups have it.
+    pub count: u32,
+}
+
+/// The vials that are dealt out, in the order of the practical.
+pub(crate) fn vials(practical: &Practical, class: &ForClass) -> Vec<VialNeed> {
+    let dealt = |code: &str| class.groups.iter().filter(|g| practical.unknown_of(g) == Some(code)).count();
+    let all = practical.file.unknowns.iter().map(|u| VialNeed {
+        code: u.code.clone(),
+        is: u.is.clone(),
+        count: u32::try_from(dealt(&u.code)).unwrap_or(u32::MAX),
+    });
+    all.filter(|v| v.count > 0).collect()
 }
 
 /// The tray of every group, in bench order.

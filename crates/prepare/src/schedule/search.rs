@@ -42,12 +42,16 @@ pub(super) fn improved(room: &Bounded, quick: Starts, lower: u32, part: u64) -> 
         match found {
             Found::Plan(starts) => best = starts,
             Found::None => lower = halfway + 1,
+            Found::NoneAtAll => return best.timetable(room, makespan),
             Found::Unknown if last => return best.timetable(room, lower),
             Found::Unknown => {
+                // A solver that was stopped between two decisions takes no more questions: a new one is asked.
+                let Some(anew) = Model::of(room, makespan - 1, lower) else { return best.timetable(room, makespan) };
+                model = anew;
                 let mut patience = Patience(left);
                 match model.at_most(makespan - 1, &mut patience) {
                     Found::Plan(starts) => best = starts,
-                    Found::None => lower = makespan,
+                    Found::None | Found::NoneAtAll => lower = makespan,
                     Found::Unknown => return best.timetable(room, lower),
                 }
                 left = patience.0;
@@ -58,7 +62,10 @@ pub(super) fn improved(room: &Bounded, quick: Starts, lower: u32, part: u64) -> 
 
 enum Found {
     Plan(Starts),
+    /// None that is so short.
     None,
+    /// None that is shorter than the quick one; after that the solver takes no more questions.
+    NoneAtAll,
     Unknown,
 }
 
@@ -136,8 +143,8 @@ impl Model {
                 let minute = |v: &DomainId| u32::try_from(solution.get_integer_value(*v)).unwrap_or(0);
                 Found::Plan(Starts(self.starts.iter().map(|own| own.iter().map(minute).collect()).collect()))
             }
-            SatisfactionResultUnderAssumptions::UnsatisfiableUnderAssumptions(_)
-            | SatisfactionResultUnderAssumptions::Unsatisfiable(_) => Found::None,
+            SatisfactionResultUnderAssumptions::UnsatisfiableUnderAssumptions(_) => Found::None,
+            SatisfactionResultUnderAssumptions::Unsatisfiable(_) => Found::NoneAtAll,
             SatisfactionResultUnderAssumptions::Unknown(_) => Found::Unknown,
         }
     }

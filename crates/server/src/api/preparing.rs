@@ -127,12 +127,18 @@ pub fn meetings(visits: &[VisitView]) -> Vec<Meeting> {
     visits.iter().map(of).collect()
 }
 
-/// Everything that can be ticked.
+/// What is done after a lesson.
+const AFTERWARDS: [&str; 4] = ["after:counted", "after:washed", "after:topped up", "after:waste"];
+
+/// Everything that is made ready before a lesson.
 pub fn items(preparation: &Preparation) -> Vec<String> {
     let materials = preparation.materials.iter().map(|m| format!("material:{}", m.symbol));
     let things = preparation.things.iter().map(|t| format!("thing:{}", t.name));
     let waste = preparation.waste.iter().map(|w| format!("waste:{}", w.group));
-    materials.chain(things).chain(waste).collect()
+    // Filled, and the code looked at a second time.
+    let vials =
+        preparation.vials.iter().flat_map(|v| ["vial", "vial-checked"].map(|done| format!("{done}:{}", v.code)));
+    materials.chain(things).chain(vials).chain(waste).collect()
 }
 
 /// `GET /runs/{run}/preparation`, for instructors and technicians.
@@ -180,7 +186,8 @@ pub async fn tick(
     let Ticking { item, done } = body.into_inner();
     let ticks = blocking(&app, move |app| {
         // What the plan no longer has can still be taken back.
-        if done && !items(&of_run(app, &staff.run)?.preparation).contains(&item) {
+        let known = |item: &String| Ok::<bool, ApiError>(items(&of_run(app, &staff.run)?.preparation).contains(item));
+        if done && !AFTERWARDS.contains(&item.as_str()) && !known(&item)? {
             return Err(ApiError::NotFound("thing to prepare"));
         }
         app.store.tick(staff.run.id, item, done, staff.person.id, app.clock.now())?;
