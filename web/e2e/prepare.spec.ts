@@ -51,6 +51,8 @@ test('a technician prepares a titration, and what was weighed goes into the bott
 
   await room.keyboard.press('2')
   await room.getByRole('link', { name: 'sodium hydroxide, 0.100 mol/L' }).click()
+  await room.getByLabel('bottles there, mL').fill('1 × 500, 3 × 250')
+  await expect(room.getByText('Into 1 × 500 mL and 2 × 250 mL.')).toBeVisible()
   // A litre flask is hardly larger than 960 mL: 0.100 mol of 39.997 g/mol.
   await expect(room.getByText('Weigh 4.00')).toBeVisible()
   await expect(room.getByText('Make up to the mark only when it is at room temperature.')).toBeVisible()
@@ -127,7 +129,7 @@ test('the lesson as it was planned, and as it goes', async ({ browser }) => {
 
   // Galena's dish dries till tomorrow: today nothing presses, and nobody is told to weigh it.
   await desk.goto('/board/1')
-  await expect(desk.getByText(/^At the usual pace all are through by 11:\d\d\.$/)).toBeVisible()
+  await expect(desk.getByText(/At the usual pace all are through by 11:\d\d\./)).toBeVisible()
   await expect(desk.getByText(/[bB]egin “Weigh the dry crystals”/)).toHaveCount(0)
 
   const session = (await asked(desk, 'GET', '/session')).body as SessionView
@@ -215,6 +217,15 @@ test('what is printed: trays, vials, slips; and a bottle takes what its class fo
   // What is in it is the instructor's to know; so are the PINs.
   await expect(room.getByText('magnesium sulfate')).toHaveCount(0)
   await expect(room.getByRole('radio', { name: 'join sheet' })).toHaveCount(0)
+  // Who fills the vials has the key; the codes are looked at twice.
+  await room.goto('/prepare/4/trays')
+  await expect(room.getByRole('listitem').filter({ hasText: 'R8' })).toContainText('potassium sulfate')
+  for (const what of ['vial R8', 'the code of vial R8', 'glassware washed']) {
+    const box = room.getByRole('checkbox', { name: `${what} is ready`, exact: true })
+    await box.click()
+    await expect(box).toBeChecked()
+  }
+  await look(room)
   await room.goto('/prepare/4/labels')
   await room.getByRole('combobox', { name: 'labels for' }).selectOption('vials of unknowns')
   const vials = room.getByRole('list', { name: 'labels to print' }).getByRole('listitem')

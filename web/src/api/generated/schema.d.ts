@@ -6550,6 +6550,8 @@ export interface components {
             time: components["schemas"]["RoomTime"];
             /** @description What each group finds on its tray. */
             trays: components["schemas"]["Tray"][];
+            /** @description Vials of unknowns, with the key. */
+            vials: components["schemas"]["VialNeed"][];
             /** @description What is thrown away together. */
             waste: components["schemas"]["WasteNeed"][];
         };
@@ -9638,6 +9640,18 @@ export interface components {
             count: number;
             /** @description What each holds. */
             size: components["schemas"]["Measured"];
+        };
+        /** @description Vials of one unknown, to be filled by whoever prepares. */
+        VialNeed: {
+            /** @description What is written on it. */
+            code: string;
+            /**
+             * Format: int32
+             * @description How many groups have it.
+             */
+            count: number;
+            /** @description What is in it: the key. */
+            is: string;
         };
         /** @description One lesson of a run. */
         VisitView: {

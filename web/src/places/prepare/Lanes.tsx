@@ -1,5 +1,6 @@
 import type { LessonPiece, PlannedLesson } from '@/api'
 import { clockTime, niceStep, ticks } from '@/ui'
+import { ResourceLanes } from './ResourceLanes'
 
 /** One lane a group on one true scale of time: what is shared is filled, what is waited for stays empty. */
 export function Lanes({
@@ -31,6 +32,7 @@ export function Lanes({
           bottleneck={bottleneck}
         />
       ))}
+      <ResourceLanes lesson={lesson} groups={groups} end={end} />
       <span />
       <p className="mt-1 flex flex-wrap gap-x-5 text-slate">
         {bottleneck !== undefined && (

@@ -1,18 +1,21 @@
-import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import {
-  client,
-  unwrapped,
-  type ComputeRequest,
-  type MaterialNeed,
-  type PreparationView,
-  type SolutionAnswer,
-  type SolutionNeed,
-} from '@/api'
+import type { MaterialNeed, PreparationView, SolutionAnswer, SolutionNeed } from '@/api'
 import { Failure, HazardMark, Unit, WorkedLines } from '@/ui'
+import { IntoVessels } from './bottles/IntoVessels'
 import { NewBottle } from './bottles/NewBottle'
-import { isNumber, isWhole, made, stepOf, toTake, usualRecipe, type RecipeForm, type Source } from './recipe'
+import {
+  isNumber,
+  isWhole,
+  made,
+  plain,
+  stepOf,
+  toTake,
+  usualRecipe,
+  type RecipeForm,
+  type Source,
+} from './recipe'
+import { useCompute } from './useCompute'
 import { useFlasks } from './useFlasks'
 import { useWhich } from './usePreparation'
 
@@ -76,6 +79,7 @@ function Making({
           ))}
         </h2>
         <From form={form} solution={solution} onChange={setChanged} />
+        {isNumber(form.volume) && <IntoVessels volume={plain(form.volume)} />}
         <ol className="mt-6 list-none">
           {recipe.data?.rounded && (
             <Take value={recipe.data.rounded.take} unit={recipe.data.rounded.unit} form={form} />
@@ -354,19 +358,4 @@ function away(percent: number): string {
   if (Math.abs(percent) < 0.05) return 'as planned'
   const size = Number(Math.abs(percent).toPrecision(2))
   return `${size}\u2009% ${percent > 0 ? 'stronger' : 'weaker'} than planned`
-}
-
-/** The core's answer to a question about a solution. */
-function useCompute(question: ComputeRequest | null) {
-  return useQuery({
-    queryKey: ['compute', question],
-    enabled: question !== null,
-    retry: false,
-    queryFn: async () => {
-      if (question === null) throw new Error('nothing is asked')
-      const answer = await unwrapped(client.POST('/api/v1/compute', { body: question }))
-      if (answer.kind !== 'solution') throw new Error('the answer is about something else')
-      return answer
-    },
-  })
 }

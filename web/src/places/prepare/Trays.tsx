@@ -1,4 +1,4 @@
-import type { PreparationView, Thing } from '@/api'
+import type { PreparationView, Thing, VialNeed } from '@/api'
 import { TickBox, TickedBy } from './TickBox'
 
 /** What stands at each bench, and what is shared. */
@@ -16,16 +16,78 @@ export function Trays({ of }: { of: PreparationView }) {
         </h2>
         <Things of={of} things={each} />
       </section>
-      <section aria-labelledby="shared">
-        <h2 id="shared" className="mb-2 text-body">
-          for all
-        </h2>
-        <Things of={of} things={shared} />
-        <p className="mt-4 text-note text-slate">
-          Goggles for everyone, the eyewash checked, local rules first.
-        </p>
-      </section>
+      <div className="flex flex-col gap-8">
+        <section aria-labelledby="shared">
+          <h2 id="shared" className="mb-2 text-body">
+            for all
+          </h2>
+          <Things of={of} things={shared} />
+          <p className="mt-4 text-note text-slate">
+            Goggles for everyone, the eyewash checked, local rules first.
+          </p>
+        </section>
+        {of.preparation.vials.length > 0 && <Vials of={of} vials={of.preparation.vials} />}
+        {of.run != null && <Afterwards of={of} />}
+      </div>
     </div>
+  )
+}
+
+/** Unknowns: filled by the key, and the codes looked at by a second pair of eyes. */
+function Vials({ of, vials }: { of: PreparationView; vials: VialNeed[] }) {
+  return (
+    <section aria-labelledby="vials">
+      <h2 id="vials" className="mb-2 text-body">
+        vials, filled and then checked
+      </h2>
+      <ul>
+        {vials.map((v) => (
+          <li
+            key={v.code}
+            className="flex flex-wrap items-center gap-x-4 border-t border-rule py-0.5 last:border-b"
+          >
+            <TickBox of={of} item={`vial:${v.code}`} name={`vial ${v.code}`} />
+            <TickBox of={of} item={`vial-checked:${v.code}`} name={`the code of vial ${v.code}`} />
+            <span className="w-8 text-right font-mono text-lead">{v.count}</span>
+            <span>
+              <span className="font-mono font-semibold">{v.code}</span> {v.is}
+            </span>
+            <TickedBy of={of} item={`vial:${v.code}`} />
+            <TickedBy of={of} item={`vial-checked:${v.code}`} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+/** What is still to be done when the class has gone. */
+const AFTERWARDS: readonly [item: string, name: string][] = [
+  ['after:counted', 'everything back and counted'],
+  ['after:washed', 'glassware washed'],
+  ['after:topped up', 'bottles topped up or emptied'],
+  ['after:waste', 'waste bottles closed and put away'],
+]
+
+function Afterwards({ of }: { of: PreparationView }) {
+  return (
+    <section aria-labelledby="afterwards">
+      <h2 id="afterwards" className="mb-2 text-body">
+        after the lesson
+      </h2>
+      <ul>
+        {AFTERWARDS.map(([item, name]) => (
+          <li
+            key={item}
+            className="flex flex-wrap items-center gap-x-4 border-t border-rule py-0.5 last:border-b"
+          >
+            <TickBox of={of} item={item} name={name} />
+            <span>{name}</span>
+            <TickedBy of={of} item={item} />
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 
