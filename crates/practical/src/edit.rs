@@ -167,8 +167,23 @@ fn set(root: &mut Item, path: &[Key], value: &Json) -> Option<()> {
     match item {
         Item::Value(inner) => set_value(inner, std::slice::from_ref(last), value),
         Item::Table(table) => set_key(table, last, value),
-        Item::ArrayOfTables(_) | Item::None => None,
+        Item::ArrayOfTables(tables) => match last {
+            Key::At(n) => set_whole(tables.get_mut(*n)?, value),
+            Key::Named(_) => None,
+        },
+        Item::None => None,
     }
+}
+
+/// Another item in the place of one: what both have keeps its remarks, what the new one has not goes.
+fn set_whole(old: &mut Table, value: &Json) -> Option<()> {
+    let new = value.as_object()?;
+    let gone: Vec<String> =
+        old.iter().map(|(name, _)| name.to_owned()).filter(|name| !new.contains_key(name)).collect();
+    for name in gone {
+        old.remove(&name);
+    }
+    new.iter().try_for_each(|(name, value)| set_key(old, &Key::Named(name.clone()), value))
 }
 
 fn set_in_table(table: &mut Table, path: &[Key], value: &Json) -> Option<()> {
@@ -193,11 +208,18 @@ fn set_key(table: &mut Table, key: &Key, value: &Json) -> Option<()> {
         return Some(());
     }
     let mut new = written(value)?;
-    // A remark behind the old value stays where it is.
-    if let Some(old) = table.get(name).and_then(Item::as_value) {
-        *new.decor_mut() = old.decor().clone();
+    // Remarks above the key and behind the old value stay where they are.
+    match table.get_mut(name) {
+        Some(old) => {
+            if let Some(value) = old.as_value() {
+                *new.decor_mut() = value.decor().clone();
+            }
+            *old = Item::Value(new);
+        }
+        None => {
+            table.insert(name, Item::Value(new));
+        }
     }
-    table.insert(name, Item::Value(new));
     Some(())
 }
 

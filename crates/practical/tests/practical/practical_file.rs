@@ -378,6 +378,27 @@ mod editing {
         assert!(Practical::parse(&text).is_ok() && text.contains("[[unknowns]]"));
     }
 
+    /// A method changed for another: its old fields go with it, remarks and the other items stay.
+    #[test]
+    fn an_item_is_changed_for_another() {
+        let text = "# before\n[[weighings]]\n# the boat\nsymbol = \"m\" # kept\nscheme = \"tared\"\nreading = \"m_net\"\n\n\
+                    [[weighings]]\nsymbol = \"n\"\nscheme = \"tared\"\n";
+        let change =
+            |path: Value, value: Value| edited(text, &edits(&[json!({ "kind": "set", "path": path, "value": value })]));
+        let other = json!({ "symbol": "m", "scheme": "by-difference", "before": "m_1", "after": "m_2" });
+        let now = change(json!(["weighings", 0]), other).unwrap();
+        assert!(
+            now.starts_with("# before\n[[weighings]]\n# the boat\nsymbol = \"m\" # kept\nscheme = \"by-difference\""),
+            "{now}"
+        );
+        assert!(
+            !now.contains("m_net") && now.contains("after = \"m_2\"") && now.matches("[[weighings]]").count() == 2,
+            "{now}"
+        );
+        assert!(change(json!(["weighings", 2]), json!({})).is_err());
+        assert!(change(json!(["weighings", 0]), json!("by-difference")).is_err());
+    }
+
     #[test]
     fn what_is_nowhere_is_told_and_nothing_is_changed() {
         let refused = |edit: Value| edited(EPSOM, &edits(&[edit])).unwrap_err().to_string();

@@ -60,6 +60,13 @@ pub struct Roster {
     text: String,
 }
 
+/// A class that was made.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NewClass {
+    /// Its id.
+    id: i64,
+}
+
 /// What became of a list.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct EnrolledView {
@@ -120,12 +127,16 @@ pub async fn show_classes(app: web::Data<App>, desk: Desk) -> Result<web::Json<C
 
 /// `POST /classes`, for instructors: makes a class.
 #[utoipa::path(post, path = "/api/v1/classes", request_body = Naming,
-    responses((status = 204), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+    responses((status = 200, body = NewClass), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/classes")]
-pub async fn make_class(app: web::Data<App>, desk: Desk, body: web::Json<Naming>) -> Result<HttpResponse, ApiError> {
+pub async fn make_class(
+    app: web::Data<App>,
+    desk: Desk,
+    body: web::Json<Naming>,
+) -> Result<web::Json<NewClass>, ApiError> {
     let name = named(&body.name, "the name of a class")?;
-    blocking(&app, move |app| Ok(app.store.make_class(name, desk.person.id, app.clock.now())?)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    let id = blocking(&app, move |app| Ok(app.store.make_class(name, desk.person.id, app.clock.now())?));
+    Ok(web::Json(NewClass { id: id.await? }))
 }
 
 /// `POST /classes/{class}/people`, for instructors who see the class: puts people on its roster, all or none.

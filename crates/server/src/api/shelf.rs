@@ -5,7 +5,7 @@ use crate::api::views::{RunHead, rows, run_head};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
-use practical::{Practical, check};
+use practical::{Material, Practical, check};
 use serde::Serialize;
 use std::collections::BTreeSet;
 use store::PracticalVersion;
@@ -62,6 +62,8 @@ pub struct PracticalHead {
     pub cautions: u32,
     /// What groups share for it.
     pub shares: Vec<String>,
+    /// Names and formulas of what it is done with.
+    pub of: Vec<String>,
     /// How a class usually comes out: `62 %, s 8`.
     pub usually: Option<String>,
 }
@@ -101,6 +103,12 @@ pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<She
     Ok(web::Json(shelf))
 }
 
+/// A material by all that it is called.
+fn named(m: &Material) -> Vec<String> {
+    let formula = m.formula.iter().map(|f| f.typed().to_owned());
+    [&m.name, &m.also].into_iter().filter(|n| !n.is_empty()).cloned().chain(formula).collect()
+}
+
 /// A practical at one look.
 pub fn practical_head(version: &PracticalVersion, practical: &Practical) -> PracticalHead {
     let minutes = practical.steps.iter().filter_map(|s| s.minutes).fold([0, 0], |a, m| [a[0] + m[0], a[1] + m[1]]);
@@ -115,6 +123,7 @@ pub fn practical_head(version: &PracticalVersion, practical: &Practical) -> Prac
         minutes,
         cautions: u32::try_from(practical.steps.iter().map(|s| s.cautions.len()).sum::<usize>()).unwrap_or(u32::MAX),
         shares: practical.file.resources.iter().map(|r| r.name.clone()).collect(),
+        of: practical.materials.iter().flat_map(named).collect(),
         usually: practical.file.class.first().and_then(|c| {
             let result = practical.result(&c.result)?;
             let unit = if result.unit.written() == "1" { "" } else { result.unit.written() };

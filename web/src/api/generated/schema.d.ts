@@ -5847,6 +5847,14 @@ export interface components {
             /** @description The recipe with what was really taken: one of `made`, `made-from-concentrated`, `diluted`. */
             recipe: components["schemas"]["SolutionQuestion"];
         };
+        /** @description A class that was made. */
+        NewClass: {
+            /**
+             * Format: int64
+             * @description Its id.
+             */
+            id: number;
+        };
         /** @description An account for a colleague. */
         NewColleague: {
             /** @description How the colleague is called. */
@@ -6492,6 +6500,8 @@ export interface components {
             level: string;
             /** @description Shortest and longest time at the bench, in minutes. */
             minutes: number[];
+            /** @description Names and formulas of what it is done with. */
+            of: string[];
             /** @description What groups share for it. */
             shares: string[];
             /** @description Title. */
@@ -7621,6 +7631,8 @@ export interface components {
             strip: number[];
             /** @description Title of the practical. */
             title: string;
+            /** @description Their unit; empty where they have none. */
+            unit: string;
             /** @description The last result of each group that has it. */
             values: number[];
             /**
@@ -10246,11 +10258,13 @@ export interface operations {
             };
         };
         responses: {
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["NewClass"];
+                };
             };
             401: {
                 headers: {

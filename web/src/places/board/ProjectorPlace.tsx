@@ -27,11 +27,20 @@ function Wall({ board }: { board: Board }) {
           <h1 className="text-[2.5rem] leading-tight font-semibold">{board.run.title}</h1>
           <p className="text-slate">{board.run.class}</p>
         </div>
-        <div className="text-right">
-          <p className="font-mono text-value leading-none">{clockTime(now)}</p>
-          <p className="mt-2 text-slate">
-            join with <span className="font-mono text-ink">{board.run.code}</span>
-          </p>
+        <div className="flex items-start gap-6">
+          <div className="text-right">
+            <p className="font-mono text-value leading-none">{clockTime(now)}</p>
+            <p className="mt-2 text-slate">
+              join with <span className="font-mono text-ink">{board.run.code}</span>
+            </p>
+            <p className="text-note text-slate">{board.join_address}</p>
+          </div>
+          {/* Read by cameras: dark on white in either theme. */}
+          <img
+            src={`/api/v1/runs/${board.run.id}/join.svg`}
+            alt={`code for ${board.join_address}`}
+            className="block size-36 bg-white p-2"
+          />
         </div>
       </div>
       {board.run.paused_at != null && (

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { PracticalHead, RunHead } from '@/api'
 import { Find } from '@/ui'
+import { found, medianOf } from './search'
 
 /** The library as a dense table: what each practical finds, how long it takes, how the last class came out. */
 export function Library({
@@ -12,11 +13,7 @@ export function Library({
   runs: readonly RunHead[]
 }) {
   const [wanted, setWanted] = useState('')
-  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
-  const shown = practicals.filter((p) => {
-    const text = `${p.title} ${p.kind} ${p.finds} ${p.level} ${p.shares.join(' ')}`.toLowerCase()
-    return words.every((word) => text.includes(word))
-  })
+  const shown = found(practicals, wanted)
   return (
     <section aria-labelledby="library">
       <div className="mb-2 flex items-end justify-between gap-6">
@@ -77,9 +74,10 @@ export function Library({
 
 function lastClass(run: RunHead | undefined): string | null {
   if (!run) return null
-  const values = [...run.values].sort((a, b) => a - b)
-  const middle = values[Math.floor((values.length - 1) / 2)]
-  if (middle === undefined) return `${run.class}: nothing yet`
-  const upper = values[Math.ceil((values.length - 1) / 2)] ?? middle
-  return `${run.class}: median ${((middle + upper) / 2).toFixed(0)}, ${values.length} of ${run.groups} groups`
+  const middle = medianOf(run.values)
+  if (middle === null) return `${run.class}: nothing yet`
+  return `${run.class}: median ${middle} ${run.unit}, ${run.values.length} of ${run.groups} groups`.replace(
+    ' ,',
+    ',',
+  )
 }

@@ -80,6 +80,8 @@ pub struct RunHead {
     pub strip: [f64; 2],
     /// The last result of each group that has it.
     pub values: Vec<f64>,
+    /// Their unit; empty where they have none.
+    pub unit: String,
     /// What those values are, with unit.
     pub finds: String,
 }
@@ -123,6 +125,7 @@ pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError
         readings: count(rows.len() * wanted),
         strip: strip(usual, &values),
         values,
+        unit: last.map(|l| l.unit.written()).filter(|unit| *unit != "1").unwrap_or_default().to_owned(),
         finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
     })
 }

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { Link, NavLink, useParams } from 'react-router'
+import { Link, NavLink, useNavigate, useParams } from 'react-router'
 import { client, unwrapped, type ClassesView, type ClassView } from '@/api'
 import { day, Failure } from '@/ui'
 import { Colleagues } from './Colleagues'
@@ -61,6 +61,7 @@ function ClassLink({ of, now, open }: { of: ClassView; now: number; open: boolea
 
 function NewClass() {
   const [name, setName] = useState('')
+  const navigate = useNavigate()
   const make = useClassAction((body: { name: string }) => unwrapped(client.POST('/api/v1/classes', { body })))
   return (
     <form
@@ -70,8 +71,10 @@ function NewClass() {
         make.mutate(
           { name },
           {
-            onSuccess: () => {
+            onSuccess: ({ id }) => {
               setName('')
+              // Names that are pasted next belong to the new class.
+              void navigate(`/shelf/classes/${id}`, { state: { justMade: true } })
             },
           },
         )

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useLocation } from 'react-router'
 import { client, unwrapped, type ClassView, type PersonView } from '@/api'
 import { Failure } from '@/ui'
 import { useClassAction } from './useClasses'
@@ -93,6 +94,7 @@ function Enrol({ of }: { of: ClassView }) {
       },
     })
   }
+  const justMade = (useLocation().state as { justMade?: boolean } | null)?.justMade === true
   const read = async (file: File | undefined) => {
     if (!file) return
     if (file.size > MOST_BYTES) {
@@ -117,6 +119,8 @@ function Enrol({ of }: { of: ClassView }) {
           known
         </span>
         <textarea
+          // The next thing to do with a class that was just made.
+          ref={justMade ? focused : undefined}
           className="field w-full text-body"
           rows={4}
           value={text}
@@ -152,4 +156,8 @@ function Enrol({ of }: { of: ClassView }) {
       )}
     </form>
   )
+}
+
+function focused(field: HTMLTextAreaElement | null) {
+  field?.focus()
 }
