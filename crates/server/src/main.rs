@@ -63,6 +63,15 @@ enum Command {
         #[arg(long)]
         group: String,
     },
+    /// Give somebody who forgot it another passphrase: one line on standard input. All devices of the person are signed out.
+    Passphrase {
+        /// Folder that holds the record.
+        #[arg(long)]
+        data: PathBuf,
+        /// Whose, as the account is called.
+        #[arg(long)]
+        name: String,
+    },
     /// Print the OpenAPI document of the interface.
     Openapi,
     /// Print the JSON Schema of the practical file.
@@ -83,6 +92,7 @@ fn main() -> anyhow::Result<()> {
         Command::Verify { data } => verify(&data),
         Command::Backup { data, to } => Ok(existing(&data)?.back_up(&to)?),
         Command::Erase { data, run, group } => erase(&data, run, &group),
+        Command::Passphrase { data, name } => passphrase(&data, &name),
         Command::Compute => door::answer_lines(std::io::stdin().lock(), std::io::stdout().lock()),
         Command::Check { files } => check_files(&files),
         Command::Schema => {
@@ -158,6 +168,23 @@ fn verify(data: &Path) -> anyhow::Result<()> {
         bail!("the chain does not hold at events {:?}", found.broken);
     }
     println!("the chain holds");
+    Ok(())
+}
+
+fn passphrase(data: &Path, name: &str) -> anyhow::Result<()> {
+    let store = existing(data)?;
+    let accounts = store.accounts()?;
+    let (person, _) = accounts
+        .into_iter()
+        .find(|(p, _)| p.name == name)
+        .with_context(|| format!("nobody with an account is called '{name}'"))?;
+    let mut line = String::new();
+    std::io::stdin().read_line(&mut line)?;
+    let new = line.trim_end_matches(['\r', '\n']);
+    let hash =
+        api::session::free_passphrase(&store, new).map_err(|e| anyhow::anyhow!("{e}; the passphrase is as it was"))?;
+    store.set_passphrase(person.id, hash)?;
+    println!("{name} has another passphrase; all devices are signed out");
     Ok(())
 }
 

@@ -118,6 +118,24 @@ impl Store {
         })
     }
 
+    /// Another passphrase for somebody with an account. All sessions of the person end: whoever knew the old one is out.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when the person has no account.
+    pub fn set_passphrase(&self, person: i64, passphrase_hash: String) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let changed = c.execute(
+                "UPDATE account SET passphrase_hash = :hash WHERE person_id = :id",
+                named_params! {":hash": passphrase_hash, ":id": person},
+            )?;
+            if changed == 0 {
+                return Err(StoreError::NotFound("account"));
+            }
+            c.execute("DELETE FROM session WHERE person_id = :id", named_params! {":id": person})?;
+            Ok(())
+        })
+    }
+
     /// Opens a session for a token with this hash.
     ///
     /// # Errors

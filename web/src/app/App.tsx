@@ -1,4 +1,5 @@
 import { Link, Navigate, Route, Routes } from 'react-router'
+import { AccountPlace } from '@/places/account'
 import { BenchPlace, JoinPlace } from '@/places/bench'
 import { BoardPlace, GroupPlace, LabelsPlace, PeoplePlace, ProjectorPlace } from '@/places/board'
 import { CheckPlace } from '@/places/check'
@@ -45,6 +46,7 @@ export function App() {
         <Route path="/check/:run/paper" element={<CheckPlace part="paper" />} />
         <Route path="/check/:run/class" element={<CheckPlace part="class" />} />
         <Route path="/check/:run/:result" element={<CheckPlace />} />
+        <Route path="/account" element={<AccountPlace />} />
         <Route path="/handbook" element={<HandbookPlace />} />
         <Route path="/handbook/:page" element={<HandbookPlace />} />
         <Route path="/handbook/:page/:question" element={<HandbookPlace />} />

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
+import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
 import { client, unwrapped, useSession } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { KeySheet } from './KeySheet'
@@ -25,7 +25,7 @@ export function Frame() {
   if (
     role === 'technician' &&
     !location.pathname.startsWith('/prepare') &&
-    location.pathname !== '/handbook/room'
+    !['/handbook/room', '/account'].includes(location.pathname)
   ) {
     return <Navigate to="/prepare" replace />
   }
@@ -143,7 +143,10 @@ function SignOut({ name }: { name: string }) {
   const queries = useQueryClient()
   return (
     <span>
-      {name} ·{' '}
+      <Link to="/account" className="underline decoration-rule underline-offset-4 hover:text-ink">
+        {name}
+      </Link>{' '}
+      ·{' '}
       <button
         type="button"
         className="underline decoration-rule underline-offset-4 hover:text-ink"

@@ -24,7 +24,7 @@ mod preparing;
 mod room;
 mod runs;
 mod school;
-mod session;
+pub mod session;
 mod shelf;
 mod stock;
 pub mod texts;
@@ -87,6 +87,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(session::sign_in)
             .service(session::sign_out)
             .service(session::add_colleague)
+            .service(session::change_passphrase)
             .service(shelf::show_shelf)
             .service(classes::show_classes)
             .service(classes::make_class)
@@ -172,6 +173,7 @@ pub fn routes(config: &mut ServiceConfig) {
         session::sign_in,
         session::sign_out,
         session::add_colleague,
+        session::change_passphrase,
         classes::show_classes,
         classes::make_class,
         classes::enrol,

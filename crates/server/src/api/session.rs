@@ -8,10 +8,10 @@ use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
-use actix_web::{HttpRequest, HttpResponse, delete, get, post, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use lab::roll::AccountRole;
 use serde::{Deserialize, Serialize};
-use store::Holder;
+use store::{Holder, Store};
 use utoipa::ToSchema;
 
 /// A desk stays signed in for a working day.
@@ -62,6 +62,16 @@ pub struct NewColleague {
     /// What they work at; an instructor if left out.
     #[serde(default)]
     role: AccountRole,
+}
+
+/// Another passphrase.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OtherPassphrase {
+    /// The one that holds.
+    now: String,
+    /// At least ten characters; no other account has it.
+    new: String,
 }
 
 /// A sign-in.
@@ -136,11 +146,7 @@ pub async fn add_colleague(
     let NewColleague { name, passphrase, role } = body.into_inner();
     let name = sound(&name, &passphrase)?;
     blocking(&app, move |app| {
-        // Who signs in is told by the passphrase alone.
-        if app.store.accounts()?.iter().any(|(_, kept)| passphrase_is_right(&passphrase, kept)) {
-            return Err(Invalid::PassphraseTaken.into());
-        }
-        app.store.create_account(name, role, hash_passphrase(&passphrase)?, app.clock.now())?;
+        app.store.create_account(name, role, free_passphrase(&app.store, &passphrase)?, app.clock.now())?;
         Ok(())
     })
     .await?;
@@ -152,9 +158,7 @@ const LONGEST_NAME: usize = 80;
 
 /// The name as it is kept.
 fn sound(name: &str, passphrase: &str) -> Result<String, Invalid> {
-    if !(10..=200).contains(&passphrase.chars().count()) {
-        return Err(Invalid::Passphrase);
-    }
+    is_long_enough(passphrase)?;
     one_line(name, LONGEST_NAME).ok_or(Invalid::Length { what: "a name", most: LONGEST_NAME })
 }
 
@@ -173,14 +177,56 @@ pub async fn sign_in(
         let accounts = app.store.accounts()?;
         let found = accounts.into_iter().find(|(_, kept)| passphrase_is_right(&passphrase, kept));
         let (person, _) = found.ok_or(ApiError::NotAllowed("this is not the passphrase of anybody here"))?;
-        let token = Token::fresh()?;
-        let now = app.clock.now();
-        let expires = now + DESK_SECONDS * 1000;
-        app.store.open_session(Token::hash(&token.0), Holder::Person(person.id), now, expires)?;
-        Ok(token)
+        session_of(app, person.id)
     })
     .await?;
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
+}
+
+/// Opens a session at the desk.
+fn session_of(app: &App, person: i64) -> Result<Token, ApiError> {
+    let token = Token::fresh()?;
+    let now = app.clock.now();
+    app.store.open_session(Token::hash(&token.0), Holder::Person(person), now, now + DESK_SECONDS * 1000)?;
+    Ok(token)
+}
+
+/// `PUT /passphrase`, for instructors and technicians: another passphrase of one's own. Every other device is signed out.
+#[utoipa::path(put, path = "/api/v1/passphrase", request_body = OtherPassphrase,
+    responses((status = 204), (status = 401, body = Problem), (status = 403, body = Problem), (status = 422, body = Problem),
+        (status = 429, body = Problem)))]
+#[put("/passphrase")]
+pub async fn change_passphrase(
+    app: web::Data<App>,
+    request: HttpRequest,
+    staff: Staff,
+    body: web::Json<OtherPassphrase>,
+) -> Result<HttpResponse, ApiError> {
+    app.limits.count(Limit::Secret, &address(&request))?;
+    let OtherPassphrase { now, new } = body.into_inner();
+    let token = blocking(&app, move |app| {
+        let own = app.store.accounts()?.into_iter().find(|(p, _)| p.id == staff.person.id);
+        if !own.is_some_and(|(_, kept)| passphrase_is_right(&now, &kept)) {
+            return Err(ApiError::NotAllowed("this is not your passphrase; it is as it was"));
+        }
+        app.store.set_passphrase(staff.person.id, free_passphrase(&app.store, &new)?)?;
+        session_of(app, staff.person.id)
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
+}
+
+/// The hash of a passphrase that is long enough, and nobody's yet: who signs in is told by the passphrase alone.
+pub fn free_passphrase(store: &Store, passphrase: &str) -> Result<String, ApiError> {
+    is_long_enough(passphrase)?;
+    if store.accounts()?.iter().any(|(_, kept)| passphrase_is_right(passphrase, kept)) {
+        return Err(Invalid::PassphraseTaken.into());
+    }
+    hash_passphrase(passphrase)
+}
+
+fn is_long_enough(passphrase: &str) -> Result<(), Invalid> {
+    if (10..=200).contains(&passphrase.chars().count()) { Ok(()) } else { Err(Invalid::Passphrase) }
 }
 
 /// `DELETE /session`: signs out, desk and bench.

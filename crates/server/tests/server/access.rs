@@ -120,3 +120,19 @@ fn questions_to_the_core_are_for_instructors_and_refused_in_words() {
     assert!(told.as_str().unwrap().contains("missing field"), "{told}");
     assert_eq!(desk.post("/api/v1/compute", &json!({ "kind": "practical", "text": "#".repeat(600_000) })).status, 422);
 }
+
+/// One's own passphrase: the old one is asked, other devices are out, this one goes on.
+#[test]
+fn a_passphrase_is_changed_by_whoever_has_it() {
+    let server = Server::demo();
+    let (here, elsewhere) = (server.desk(), server.desk());
+    let change = |now: &str, new: &str| here.put("/api/v1/passphrase", &json!({ "now": now, "new": new }));
+    assert_eq!(change("copper over still water", "moss on a north wall").refusal().0, 403);
+    assert!(change(PASSPHRASE, "short").refusal().1.contains("10 to 200 characters"));
+    assert_eq!(change(PASSPHRASE, "copper over still water").refusal().0, 422);
+    assert_eq!(elsewhere.get("/api/v1/shelf").status, 200);
+    assert_eq!(change(PASSPHRASE, "moss on a north wall").status, 204);
+    assert_eq!((here.get("/api/v1/shelf").status, elsewhere.get("/api/v1/shelf").status), (200, 401));
+    let bench = server.client();
+    assert_eq!(bench.put("/api/v1/passphrase", &json!({ "now": "x", "new": "y" })).status, 401);
+}

@@ -70,6 +70,24 @@ fn a_record_is_verified_copied_and_erased_from_the_console() {
     assert!(!ok && why.contains("run 1 has no group 'Zircon'"), "{why}");
 }
 
+/// Who forgot it is let in again at the machine; a passphrase that is too short or somebody's changes nothing.
+#[test]
+fn a_forgotten_passphrase_is_replaced_at_the_machine() {
+    let folder = record();
+    let data = folder.path().to_str().unwrap();
+    let set = |name: &str, line: &str| run(&["passphrase", "--data", data, "--name", name], line);
+    let (ok, _, why) = set("R. Ashdown", "short\n");
+    assert!(!ok && why.contains("10 to 200 characters") && why.contains("as it was"), "{why}");
+    assert!(set("Nobody", "moss on a north wall\n").2.contains("nobody with an account is called 'Nobody'"));
+    assert!(set("R. Ashdown", &format!("{PASSPHRASE}\n")).2.contains("cannot be taken"));
+    let (ok, words, _) = set("R. Ashdown", "moss on a north wall\r\n");
+    assert!(ok && words.contains("all devices are signed out"), "{words}");
+    let server = Server::start(folder, &[]);
+    let sign_in =
+        |passphrase: &str| server.client().post("/api/v1/session", &json!({ "passphrase": passphrase })).status;
+    assert_eq!((sign_in(PASSPHRASE), sign_in("moss on a north wall")), (403, 204));
+}
+
 #[test]
 fn a_slip_in_the_path_makes_no_new_record() {
     let folder = tempfile::tempdir().unwrap();

@@ -1,0 +1,1 @@
+export { AccountPlace } from './AccountPlace'
