@@ -45,9 +45,10 @@ export function DotStrip({
     <svg
       width={width}
       height={labelled ? 44 : 32}
+      viewBox={`0 0 ${width} ${labelled ? 44 : 32}`}
       role="img"
       aria-label={dots.length === 0 ? 'no values yet' : `${dots.length} values: ${words}`}
-      className="block"
+      className="block h-auto max-w-full"
     >
       {band && (
         <rect

@@ -9,12 +9,12 @@ export function Find({
   onWanted: (wanted: string) => void
 }) {
   return (
-    <label className="flex items-baseline gap-2 text-note text-slate">
+    <label className="flex min-w-0 items-baseline gap-2 text-note text-slate">
       {label}
       <input
         type="search"
         value={wanted}
-        className="field w-56"
+        className="field w-full max-w-56 min-w-0"
         onChange={(event) => {
           onWanted(event.target.value)
         }}

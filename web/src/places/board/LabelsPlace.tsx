@@ -32,7 +32,7 @@ export function LabelsPlace() {
       {labels.length === 0 && (
         <p className="text-slate">This practical makes nothing that would be left behind.</p>
       )}
-      <ul className="grid grid-cols-3 gap-px print:grid-cols-3">
+      <ul className="grid gap-px tablet:grid-cols-3 print:grid-cols-3">
         {labels.map(({ row, product }) => (
           <Label key={`${row.group} ${product.symbol}`} board={data} row={row} product={product} />
         ))}

@@ -21,13 +21,13 @@ function Wall({ board }: { board: Board }) {
   const rows = atWork(board)
   const clocks = due(board, now)
   return (
-    <main className="mx-auto max-w-[84rem] px-10 py-8 text-board">
-      <div className="flex items-start justify-between gap-10">
+    <main className="mx-auto max-w-[84rem] px-4 py-8 text-board desk:px-10">
+      <div className="flex flex-wrap items-start justify-between gap-x-10 gap-y-4 desk:flex-nowrap">
         <div>
           <h1 className="text-[2.5rem] leading-tight font-semibold">{board.run.title}</h1>
           <p className="text-slate">{board.run.class}</p>
         </div>
-        <div className="flex items-start gap-6">
+        <div className="flex flex-wrap items-start gap-6 desk:flex-nowrap">
           <div className="text-right">
             <p className="font-mono text-value leading-none">{clockTime(now)}</p>
             <p className="mt-2 text-slate">
@@ -56,7 +56,7 @@ function Wall({ board }: { board: Board }) {
           ))}
         </tbody>
       </table>
-      <div className="mt-8 grid grid-cols-2 gap-x-12 gap-y-6 desk:grid-cols-3">
+      <div className="mt-8 grid gap-x-12 tablet:grid-cols-2 gap-y-6 desk:grid-cols-3">
         {columns.map((column) => (
           <Shared key={column.key} rows={rows} column={column} />
         ))}
@@ -85,16 +85,15 @@ function Progress({
   const clock = clocks.find((c) => c.name === row.name)
   return (
     <tr className="h-14">
-      <th scope="row" className="w-48 text-left font-semibold">
+      <th scope="row" className="pr-4 desk:w-48 text-left font-semibold">
         {row.name}
       </th>
-      <td className="w-[36rem]">
+      <td className="desk:w-[36rem]">
         <svg
-          width={width}
-          height={30}
+          viewBox={`0 0 ${width} 30`}
           role="img"
           aria-label={`${row.steps_done} of ${steps} steps done`}
-          className="block max-w-full"
+          className="block w-full max-w-[35rem]"
         >
           <path d={`M4 14H${x(row.steps_done)}`} className="stroke-copper" strokeWidth="6" />
           {Array.from({ length: steps + 1 }, (_, n) => (

@@ -50,9 +50,9 @@ function Column({ elements, all }: { elements: readonly ElementView[]; all: read
     <table className="w-full border-collapse self-start">
       <thead>
         <tr className="border-b border-ink text-left text-note text-slate">
-          <th className="py-1 pr-3 font-normal">Z</th>
-          <th className="py-1 pr-3 font-normal">element</th>
-          <th className="py-1 pr-3 font-normal">abridged</th>
+          <th className="py-1 pr-2 font-normal desk:pr-3">Z</th>
+          <th className="py-1 pr-2 font-normal desk:pr-3">element</th>
+          <th className="py-1 pr-2 font-normal desk:pr-3">abridged</th>
           <th className="py-1 font-normal">school</th>
         </tr>
       </thead>

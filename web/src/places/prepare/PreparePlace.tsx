@@ -186,10 +186,10 @@ function AsIf({ practicals }: { practicals: PrepareWeek['practicals'] }) {
         void navigate(`/prepare/as-if/${practical}?groups=${groups}`)
       }}
     >
-      <label className="flex flex-col gap-1">
+      <label className="flex min-w-0 max-w-full flex-col gap-1">
         <span className="text-note text-slate">without a class</span>
         <select
-          className="field max-w-[30rem]"
+          className="field w-full max-w-[30rem]"
           value={practical}
           onChange={(event) => {
             setPractical(event.target.value)

@@ -27,12 +27,12 @@ export function Library({
           <tr className="border-b border-ink text-left text-note text-slate">
             <th className="py-1.5 pr-6 font-normal">practical</th>
             <th className="py-1.5 pr-6 font-normal">finds</th>
-            <th className="py-1.5 pr-6 font-normal">level</th>
-            <th className="py-1.5 pr-6 text-right font-normal">visits</th>
-            <th className="py-1.5 pr-6 text-right font-normal">min at the bench</th>
-            <th className="py-1.5 pr-6 text-right font-normal">cautions</th>
-            <th className="py-1.5 pr-6 font-normal">shared</th>
-            <th className="py-1.5 font-normal">last class</th>
+            <th className="hidden py-1.5 pr-6 font-normal desk:table-cell">level</th>
+            <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">visits</th>
+            <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">min at the bench</th>
+            <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">cautions</th>
+            <th className="hidden py-1.5 pr-6 font-normal desk:table-cell">shared</th>
+            <th className="hidden py-1.5 font-normal tablet:table-cell">last class</th>
           </tr>
         </thead>
         <tbody>
@@ -47,12 +47,16 @@ export function Library({
                 </Link>
               </th>
               <td className="py-2.5 pr-6">{p.finds}</td>
-              <td className="py-2.5 pr-6 text-note text-slate">{p.level}</td>
-              <td className="py-2.5 pr-6 text-right font-mono">{p.visits}</td>
-              <td className="py-2.5 pr-6 text-right font-mono whitespace-nowrap">{p.minutes.join('–')}</td>
-              <td className="py-2.5 pr-6 text-right font-mono">{p.cautions}</td>
-              <td className="py-2.5 pr-6 text-note text-slate">{p.shares.join(', ')}</td>
-              <td className="py-2.5 text-note">
+              <td className="hidden desk:table-cell py-2.5 pr-6 text-note text-slate">{p.level}</td>
+              <td className="hidden desk:table-cell py-2.5 pr-6 text-right font-mono">{p.visits}</td>
+              <td className="hidden desk:table-cell py-2.5 pr-6 text-right font-mono whitespace-nowrap">
+                {p.minutes.join('–')}
+              </td>
+              <td className="hidden desk:table-cell py-2.5 pr-6 text-right font-mono">{p.cautions}</td>
+              <td className="hidden desk:table-cell py-2.5 pr-6 text-note text-slate">
+                {p.shares.join(', ')}
+              </td>
+              <td className="hidden py-2.5 text-note tablet:table-cell">
                 {lastClass(runs.find((r) => r.practical === p.id)) ?? (
                   <span className="text-slate">
                     {p.usually == null ? 'none yet' : `usually ${p.usually}`}

@@ -10,7 +10,7 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
   const end = (v: number) => Number(v.toPrecision(3)).toString()
   const when = days === 0 ? 'since today' : days === 1 ? 'since yesterday' : `since ${day(run.opened_at)}`
   return (
-    <article className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_auto] items-center gap-x-10 border-t border-rule py-4 last:border-b">
+    <article className="grid items-center gap-x-10 gap-y-2 desk:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_auto] border-t border-rule py-4 last:border-b">
       <div>
         <h3 className="text-lead">
           <Link
@@ -34,7 +34,7 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
           )}
         </p>
       </div>
-      <div className="flex items-end gap-6">
+      <div className="flex flex-wrap items-end gap-6 desk:flex-nowrap desk:items-start">
         <Filled run={run} />
         <figure>
           <DotStrip
@@ -53,7 +53,7 @@ export function RunLine({ run, now }: { run: RunHead; now: number }) {
           </figcaption>
         </figure>
       </div>
-      <div className="text-right">
+      <div className="flex items-baseline gap-5 desk:block desk:text-right">
         <p className="font-mono text-lead">{run.code}</p>
         <p className="flex gap-4 text-note">
           <Link className="text-copper-text underline underline-offset-4" to={`/board/${run.id}`}>
@@ -78,6 +78,8 @@ function Filled({ run }: { run: RunHead }) {
       <svg
         width={width}
         height={32}
+        viewBox={`0 0 ${width} 32`}
+        className="h-auto max-w-full"
         role="img"
         aria-label={`${run.entered} of ${run.readings} readings entered`}
       >

@@ -1,5 +1,5 @@
 import type { RoomItem, RoomView } from '@/api'
-import { dayAndTime, Failure, Reading, Unit } from '@/ui'
+import { dayAndTime, Failure, Reading, Unit, Wide } from '@/ui'
 import { NewBottle, NewInstrument, NewVessel } from './NewThing'
 import { useFurnish, useRoom } from './useRoom'
 
@@ -49,42 +49,44 @@ function Instruments({ of, onOut }: { of: RoomView['instruments']; onOut: Out })
     return <p className="mb-3 text-slate">No instruments yet: name the balances and burettes of this room.</p>
   }
   return (
-    <table className="mb-3 w-full border-collapse">
-      <caption className="mb-1 text-left font-semibold">instruments</caption>
-      <thead>
-        <tr className="border-b border-ink">
-          {['name', 'kind', 'step', 'tolerance ±', 'repeatability s', 'capacity', ''].map((h) => (
-            <th key={h} scope="col" className={head}>
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {of.map((i) => (
-          <tr key={i.name} className="border-b border-rule">
-            <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
-              {i.name}
-            </th>
-            <td className="pr-4 text-slate">{i.kind.replaceAll('-', ' ')}</td>
-            {[i.resolution, i.tolerance, i.repeatability, i.capacity].map((n, at) => (
-              <td key={at} className="pr-4">
-                <Reading text={String(n)} />
-                <Unit of={i.unit} />
-              </td>
+    <Wide label="instruments, sideways">
+      <table className="mb-3 w-full border-collapse">
+        <caption className="mb-1 text-left font-semibold">instruments</caption>
+        <thead>
+          <tr className="border-b border-ink">
+            {['name', 'kind', 'step', 'tolerance ±', 'repeatability s', 'capacity', ''].map((h) => (
+              <th key={h} scope="col" className={head}>
+                {h}
+              </th>
             ))}
-            <td className="text-right">
-              <TakeOut
-                name={i.name}
-                onOut={() => {
-                  onOut('instrument', i.name)
-                }}
-              />
-            </td>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {of.map((i) => (
+            <tr key={i.name} className="border-b border-rule">
+              <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
+                {i.name}
+              </th>
+              <td className="pr-4 text-slate">{i.kind.replaceAll('-', ' ')}</td>
+              {[i.resolution, i.tolerance, i.repeatability, i.capacity].map((n, at) => (
+                <td key={at} className="pr-4">
+                  <Reading text={String(n)} />
+                  <Unit of={i.unit} />
+                </td>
+              ))}
+              <td className="text-right">
+                <TakeOut
+                  name={i.name}
+                  onOut={() => {
+                    onOut('instrument', i.name)
+                  }}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Wide>
   )
 }
 
@@ -95,38 +97,40 @@ function Bottles({ of, onOut }: { of: RoomView['bottles']; onOut: Out }) {
     )
   }
   return (
-    <table className="mb-3 w-full border-collapse">
-      <caption className="mb-1 text-left font-semibold">bottles</caption>
-      <tbody>
-        {of.map((b) => (
-          <tr key={b.name} className="border-b border-rule">
-            <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
-              {b.name}
-            </th>
-            <td className="pr-4">{b.holds}</td>
-            <td className="pr-4 text-slate">
-              {b.strength}
-              {b.measured != null && (
-                <span className="block text-ink">measured {b.measured}: their sums use this</span>
-              )}
-              {b.made && (
-                <span className="block">
-                  from {b.made.from}, {b.made.by}, {dayAndTime(b.made.at)}
-                </span>
-              )}
-            </td>
-            <td className="text-right">
-              <TakeOut
-                name={b.name}
-                onOut={() => {
-                  onOut('bottle', b.name)
-                }}
-              />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Wide label="bottles, sideways">
+      <table className="mb-3 w-full border-collapse">
+        <caption className="mb-1 text-left font-semibold">bottles</caption>
+        <tbody>
+          {of.map((b) => (
+            <tr key={b.name} className="border-b border-rule">
+              <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
+                {b.name}
+              </th>
+              <td className="pr-4">{b.holds}</td>
+              <td className="pr-4 text-slate">
+                {b.strength}
+                {b.measured != null && (
+                  <span className="block text-ink">measured {b.measured}: their sums use this</span>
+                )}
+                {b.made && (
+                  <span className="block">
+                    from {b.made.from}, {b.made.by}, {dayAndTime(b.made.at)}
+                  </span>
+                )}
+              </td>
+              <td className="text-right">
+                <TakeOut
+                  name={b.name}
+                  onOut={() => {
+                    onOut('bottle', b.name)
+                  }}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Wide>
   )
 }
 
@@ -139,30 +143,32 @@ function Vessels({ of, onOut }: { of: RoomView['vessels']; onOut: Out }) {
     )
   }
   return (
-    <table className="mb-3 w-full border-collapse">
-      <caption className="mb-1 text-left font-semibold">vessels weighed beforehand</caption>
-      <tbody>
-        {of.map((v) => (
-          <tr key={`${v.vessel} ${v.tag}`} className="border-b border-rule">
-            <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
-              {v.vessel} {v.tag}
-            </th>
-            <td className="pr-4">
-              <Reading text={v.mass} />
-              <Unit of="g" />
-            </td>
-            <td className="text-right">
-              <TakeOut
-                name={`${v.vessel} ${v.tag}`}
-                onOut={() => {
-                  onOut('vessel', `${v.vessel} ${v.tag}`)
-                }}
-              />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Wide label="vessels weighed beforehand, sideways">
+      <table className="mb-3 w-full border-collapse">
+        <caption className="mb-1 text-left font-semibold">vessels weighed beforehand</caption>
+        <tbody>
+          {of.map((v) => (
+            <tr key={`${v.vessel} ${v.tag}`} className="border-b border-rule">
+              <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
+                {v.vessel} {v.tag}
+              </th>
+              <td className="pr-4">
+                <Reading text={v.mass} />
+                <Unit of="g" />
+              </td>
+              <td className="text-right">
+                <TakeOut
+                  name={`${v.vessel} ${v.tag}`}
+                  onOut={() => {
+                    onOut('vessel', `${v.vessel} ${v.tag}`)
+                  }}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Wide>
   )
 }
 

@@ -1,6 +1,6 @@
 import { useDeferredValue, useMemo, type ChangeEvent } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
-import { Failure } from '@/ui'
+import { Failure, Wide } from '@/ui'
 import { Answer } from './Answer'
 import { examples, isAskable, QUESTIONS, type Question } from './questions'
 import { useAnswer } from './useAnswer'
@@ -11,7 +11,7 @@ export function Workbench() {
   const question = QUESTIONS.find((q) => q.key === key) ?? QUESTIONS[0]
   if (!question) return null
   return (
-    <div className="grid gap-x-10 gap-y-6 desk:grid-cols-[21rem_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 desk:grid-cols-[21rem_minmax(0,1fr)]">
       <div>
         <h1 className="text-title">Workbench</h1>
         <ul className="mt-2 mb-5 flex flex-wrap gap-x-4 gap-y-1" aria-label="questions">
@@ -29,7 +29,9 @@ export function Workbench() {
         </ul>
         <Asked key={question.key} question={question} />
       </div>
-      <Answered key={`answer ${question.key}`} question={question} />
+      <Wide label="the answer, sideways">
+        <Answered key={`answer ${question.key}`} question={question} />
+      </Wide>
     </div>
   )
 }

@@ -77,7 +77,7 @@ export function FormView({ view, changes }: { view: PlanView; changes: Changes }
   }
   return (
     <FormContext value={value}>
-      <div className="grid gap-x-10 desk:grid-cols-[minmax(0,1fr)_17rem] print:block">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 desk:grid-cols-[minmax(0,1fr)_17rem] print:block">
         <div className="min-w-0">
           <Head />
           <Reactions />

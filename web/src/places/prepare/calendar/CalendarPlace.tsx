@@ -51,14 +51,14 @@ function Editing({ kept }: { kept: SchoolCalendar }) {
       <YearRule daysOff={typed.days_off} />
       <form
         aria-label="calendar"
-        className="grid gap-x-12 gap-y-8 tablet:grid-cols-[2fr_3fr]"
+        className="grid grid-cols-[minmax(0,1fr)] gap-x-12 gap-y-8 tablet:grid-cols-[2fr_3fr]"
         onSubmit={(event) => {
           event.preventDefault()
           keep.mutate(typed)
         }}
       >
         <div className="flex flex-col gap-8">
-          <fieldset>
+          <fieldset className="min-w-0">
             <legend className="mb-2 text-lead">days with lessons</legend>
             <div className="flex flex-wrap gap-x-5">
               {WEEK.map((day) => (
@@ -87,7 +87,7 @@ function Editing({ kept }: { kept: SchoolCalendar }) {
           <label className="flex flex-col gap-1">
             <span className="text-note text-slate">time zone of its clocks</span>
             <input
-              className="field w-64 font-mono"
+              className="field w-full max-w-64 font-mono"
               maxLength={60}
               value={typed.zone}
               onChange={(event) => {

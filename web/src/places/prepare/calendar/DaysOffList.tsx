@@ -12,7 +12,7 @@ export function DaysOffList({
     onChange(daysOff.map((d, i) => (i === at ? { ...d, ...part } : d)))
   }
   return (
-    <fieldset>
+    <fieldset className="min-w-0">
       <legend className="mb-2 text-lead">days off</legend>
       {daysOff.length === 0 && (
         <p className="mb-2 text-slate">None yet. They can be read from a calendar file, below.</p>

@@ -12,14 +12,14 @@ export function PeriodList({
     onChange(periods.map((p, i) => (i === at ? { ...p, ...part } : p)))
   }
   return (
-    <fieldset>
+    <fieldset className="min-w-0">
       <legend className="mb-2 text-lead">periods</legend>
       {periods.length === 0 && (
         <p className="mb-2 text-slate">No bell yet: without it, no lesson can be offered for what waits.</p>
       )}
       <ul>
         {periods.map((period, i) => (
-          <li key={i} className="mb-1 flex items-center gap-2">
+          <li key={i} className="mb-1 flex flex-wrap items-center gap-2">
             <input
               aria-label={`name of period ${i + 1}`}
               className="field w-16 text-center"

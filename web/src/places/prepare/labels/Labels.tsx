@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react'
 import type { PreparationView } from '@/api'
+import { Wide } from '@/ui'
 import { Count } from '../Choices'
 import { BottleLabel, VialLabel, WasteLabel } from './Label'
 import { SIZES, type SheetSize } from './sheetSizes'
@@ -56,30 +57,32 @@ export function Labels({ of }: { of: PreparationView }) {
         </button>
       </div>
       {labels.length === 0 && <p className="text-slate">{NOTHING[kind]}</p>}
-      <ul
-        aria-label="labels to print"
-        className="grid print:gap-0"
-        style={{
-          gridTemplateColumns: `repeat(${size.columns}, ${size.width}mm)`,
-          gridAutoRows: `${size.height}mm`,
-        }}
-      >
-        {Array.from({ length: skipped }, (_, i) => (
-          <li
-            key={`empty ${i}`}
-            aria-hidden="true"
-            className="border border-dotted border-rule print:border-0"
-          />
-        ))}
-        {labels.map(({ key, label }) => (
-          <li
-            key={key}
-            className="flex flex-col overflow-hidden border border-pencil p-2 text-note print:border-0"
-          >
-            {label}
-          </li>
-        ))}
-      </ul>
+      <Wide label="the sheet">
+        <ul
+          aria-label="labels to print"
+          className="grid print:gap-0"
+          style={{
+            gridTemplateColumns: `repeat(${size.columns}, ${size.width}mm)`,
+            gridAutoRows: `${size.height}mm`,
+          }}
+        >
+          {Array.from({ length: skipped }, (_, i) => (
+            <li
+              key={`empty ${i}`}
+              aria-hidden="true"
+              className="border border-dotted border-rule print:border-0"
+            />
+          ))}
+          {labels.map(({ key, label }) => (
+            <li
+              key={key}
+              className="flex flex-col overflow-hidden border border-pencil p-2 text-note print:border-0"
+            >
+              {label}
+            </li>
+          ))}
+        </ul>
+      </Wide>
     </div>
   )
 }
