@@ -170,14 +170,17 @@ impl Equation {
                 if i > 0 {
                     Run::push(&mut runs, Script::Plain, " + ");
                 }
-                let counted = term.formula.typed().starts_with(|c: char| c.is_ascii_digit());
-                if term.coefficient != Ratio::from_integer(1) || counted {
+                if term.coefficient != Ratio::from_integer(1) {
                     Run::push(&mut runs, Script::Coefficient, &term.coefficient.to_string());
                     Run::push(&mut runs, Script::Plain, " ");
                 }
+                // A substance that begins with a count of its own stands in brackets, or both would read as one number.
+                let counted = term.formula.typed().starts_with(|c: char| c.is_ascii_digit());
+                Run::push(&mut runs, Script::Plain, if counted { "(" } else { "" });
                 for run in term.formula.runs() {
                     Run::push(&mut runs, run.script, &run.text);
                 }
+                Run::push(&mut runs, Script::Plain, if counted { ")" } else { "" });
             }
         }
         runs.retain(|r| !r.text.is_empty());
@@ -214,7 +217,7 @@ fn side(text: &str, name: &'static str) -> Result<Vec<Term>, EquationError> {
         .collect()
 }
 
-/// `5 H2SO4`, `5H2SO4`, or `1 4MgCO3·Mg(OH)2·5H2O` where the substance begins with a count of its own.
+/// `5 H2SO4`, `5H2SO4`; `1 4MgCO3·Mg(OH)2·5H2O` or `(4MgCO3·Mg(OH)2·5H2O)` where the substance begins with a count of its own.
 fn term(text: &str) -> Result<Term, EquationError> {
     let digits = text.find(|c: char| !(c.is_ascii_digit() || c == '.' || "½⅓⅔¼¾".contains(c))).unwrap_or(text.len());
     let (number, rest) = text.split_at(digits);
@@ -223,8 +226,13 @@ fn term(text: &str) -> Result<Term, EquationError> {
     if matches!(rest.trim(), "e-" | "e^-" | "e⁻" | "e\u{2212}") {
         return Ok(Term { coefficient, formula: Formula::electron() });
     }
-    let formula =
-        Formula::parse(rest.trim()).map_err(|error| EquationError::Formula { term: text.to_owned(), error })?;
+    let rest = rest.trim();
+    let counted = rest
+        .strip_prefix('(')
+        .and_then(|r| r.strip_suffix(')'))
+        .filter(|r| r.starts_with(|c: char| c.is_ascii_digit()));
+    let formula = Formula::parse(counted.unwrap_or(rest))
+        .map_err(|error| EquationError::Formula { term: text.to_owned(), error })?;
     Ok(Term { coefficient, formula })
 }
 
@@ -294,7 +302,10 @@ mod tests {
         let typed = "1 4MgCO3·Mg(OH)2·5H2O + 5 H2SO4 + 24 H2O -> 5 MgSO4·7H2O + 4 CO2";
         let equation = Equation::parse(typed).unwrap();
         let printed: String = equation.runs().iter().map(|r| r.text.as_str()).collect();
+        assert_eq!(printed, "(4MgCO3·Mg(OH)2·5H2O) + 5 H2SO4 + 24 H2O → 5 MgSO4·7H2O + 4 CO2");
         assert_eq!(Equation::parse(&printed).unwrap(), equation);
+        let twice = Equation::parse("2(4MgCO3·Mg(OH)2·5H2O) -> 2 4MgCO3·Mg(OH)2·5H2O").unwrap();
+        assert_eq!(twice.reactants, twice.products);
     }
 
     #[test]
