@@ -1,6 +1,7 @@
 //! Records that earlier versions of the program wrote: every payload is still read, every table still comes along.
 
 use lab::bench::{Actor, EntryKind, Room};
+use lab::roll::AccountRole;
 use practical::Allotted;
 use rusqlite::named_params;
 use serde_json::Value;
@@ -98,7 +99,7 @@ fn records_of_every_earlier_version_come_along() {
         old.execute_batch(&format!(
             "PRAGMA user_version = {version};
              INSERT INTO person (id, name, created_at) VALUES (1, 'R. Ashdown', 1);
-             INSERT INTO account VALUES (1, 'hash', 1);
+             INSERT INTO account (person_id, passphrase_hash, created_at) VALUES (1, 'hash', 1);
              INSERT INTO class (id, name, owner_id, created_at) VALUES (1, '11-Basalt', 1, 1);
              INSERT INTO practical (id, version, text, created_at) VALUES ('epsom-salt', 1, 'text', 1);
              INSERT INTO run (id, practical_id, practical_version, class_id, code, opened_at)
@@ -114,6 +115,7 @@ fn records_of_every_earlier_version_come_along() {
         assert_eq!((run.class.as_str(), run.class_id, run.photos, run.paused_at), ("11-Basalt", 1, false, None));
         assert_eq!(store.groups(1).unwrap()[0].allotted, Allotted::default());
         assert_eq!(store.classes(1).unwrap().len(), 1);
+        assert_eq!((store.role(1).unwrap(), store.calendar().unwrap()), (AccountRole::Instructor, None));
         assert_eq!(store.bench(1, 1).unwrap().current(&Room::default()).readings["m_dish"], "47.91");
         store.tell(1, None, "It still writes.".into(), Actor::Person(1), 5).unwrap();
         let verified = store.verify().unwrap();
