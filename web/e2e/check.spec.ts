@@ -87,6 +87,12 @@ test('forty answers of ten groups are looked at in at most forty key presses', a
     await expect.poll(looked).toBeGreaterThan(before)
     expect(presses).toBeLessThanOrEqual(40)
   }
+  // The last press is taken back as a whole, once; and made again.
+  await desk.keyboard.press('u')
+  await expect.poll(looked).toBeLessThan(40)
+  await desk.keyboard.press('u')
+  await desk.keyboard.press('a')
+  await expect.poll(looked).toBe(40)
   const view = await call<CheckView>(desk, 'GET', `/runs/${run}/check`)
   const wrong = view.sheets.flatMap((s) => Object.values(s.verdicts)).filter((v) => v.value.kind !== 'right')
   expect(wrong.filter((v) => v.value.kind !== 'carried-forward')).toHaveLength(8)

@@ -90,8 +90,8 @@ pub struct Review {
     pub person: Option<i64>,
     /// The answer that was looked at; a later one has not been.
     pub answer: Uuid,
-    /// What holds.
-    pub ruling: Ruling,
+    /// What holds; none where what was said before is taken back, and nobody has looked at the answer.
+    pub ruling: Option<Ruling>,
     /// Marks, where they are not those that were worked out, as a decimal number.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub marks: Option<String>,

@@ -31,6 +31,12 @@ export function Frame() {
   }
   return (
     <div className="mx-auto max-w-[84rem] px-4 pt-6 tablet:px-10 pb-10 print:max-w-none print:p-0">
+      <a
+        href="#page"
+        className="sr-only focus:not-sr-only focus:mb-3 focus:inline-block focus:text-copper-text focus:underline"
+      >
+        skip to the page
+      </a>
       {role === 'technician' ? <TechnicianRail name={staff} /> : <Rail name={staff} />}
       {session.data.clock_behind != null && (
         <p role="alert" className="mb-4 border-l-4 border-amber pl-3 text-amber-text">
@@ -39,7 +45,7 @@ export function Frame() {
           lesson.
         </p>
       )}
-      <main>
+      <main id="page" tabIndex={-1} className="outline-none">
         <Outlet />
       </main>
       <KeySheet />

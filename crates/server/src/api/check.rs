@@ -146,9 +146,8 @@ pub struct NewReview {
     /// The answer.
     #[schema(value_type = String)]
     answer: Uuid,
-    /// What holds.
-    #[schema(value_type = String)]
-    ruling: Ruling,
+    /// What holds; none takes back what was said before: then nobody has looked at the answer.
+    ruling: Option<Ruling>,
     /// Marks, where they are not those worked out.
     #[serde(default)]
     marks: Option<String>,
@@ -366,14 +365,19 @@ fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError
     if !record.history(&place).any(|filed| filed.id == new.answer) {
         return Err(ApiError::NotFound("answer"));
     }
+    let Some(ruling) = new.ruling else {
+        let (result, person, answer) = (new.result, new.person, new.answer);
+        let back = Review { result, person, answer, ruling: None, marks: None, comment: String::new() };
+        return Ok(about_sheet(app, desk, new.id, group.id, person, RunStatement::Reviewed(back)));
+    };
     let comment = if new.comment.trim().is_empty() {
         String::new()
     } else {
         one_line(&new.comment, LONGEST_COMMENT).ok_or(Invalid::TooLong { what: "a remark", most: LONGEST_COMMENT })?
     };
     // A reason in words has no other judge.
-    let only_read = spec.answer == AnswerKind::Words && new.ruling == Ruling::Right;
-    if new.ruling != Ruling::AsJudged && comment.is_empty() && !only_read {
+    let only_read = spec.answer == AnswerKind::Words && ruling == Ruling::Right;
+    if ruling != Ruling::AsJudged && comment.is_empty() && !only_read {
         return Err(Invalid::RulingWithoutReason.into());
     }
     let marks = new.marks.map(|m| m.trim().to_owned()).filter(|m| !m.is_empty());
@@ -385,7 +389,7 @@ fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError
         }
     }
     let said =
-        Review { result: new.result, person: new.person, answer: new.answer, ruling: new.ruling, marks, comment };
+        Review { result: new.result, person: new.person, answer: new.answer, ruling: Some(ruling), marks, comment };
     Ok(about_sheet(app, desk, new.id, group.id, new.person, RunStatement::Reviewed(said)))
 }
 

@@ -48,6 +48,17 @@ fn a_slip_is_named_a_ruling_says_why_and_marks_follow() {
     assert_eq!((&after["given"]["m_theory"], &after["reviews"]["m_theory"]["by"]), (&json!(3.0), &json!("R. Ashdown")));
     assert_eq!(desk.get(CHECK).body["remarks"], json!(["the bag said anhydrous"]));
 
+    // Taken back, nobody has looked at it, and the marks are those that were worked out; the record keeps both.
+    let mut back = review(30, &after, "m_theory", "right", "");
+    back["reviews"][0]["ruling"] = Value::Null;
+    assert_eq!(desk.post(REVIEWS, &back).status, 204);
+    let open = sheet(&desk, "Calcite");
+    assert_eq!(
+        (&open["reviews"]["m_theory"], &open["given"]["m_theory"]),
+        (&Value::Null, &calcite["given"]["m_theory"])
+    );
+    assert_eq!(desk.post(REVIEWS, &review(31, &open, "m_theory", "right", "the bag said anhydrous")).status, 204);
+
     let mut by_hand = review(3, &after, "percent_yield", "wrong", "copied from the board");
     by_hand["reviews"][0]["marks"] = json!("6");
     assert!(desk.post(REVIEWS, &by_hand).refusal().1.contains("0 to 5"));

@@ -5951,8 +5951,7 @@ export interface components {
             person?: number | null;
             /** @description The result. */
             result: string;
-            /** @description What holds. */
-            ruling: string;
+            ruling?: components["schemas"]["Ruling"] | null;
         };
         /** @description What an instructor says of some answers. */
         NewReviews: {

@@ -17,6 +17,7 @@ export function Answer({
   saying,
   error,
   onSaying,
+  onTakeBack,
   onSay,
   onSheet,
 }: {
@@ -29,6 +30,7 @@ export function Answer({
   saying: Saying
   error: Error | null
   onSaying: (saying: Saying) => void
+  onTakeBack: () => void
   onSay: Parameters<typeof Ruling>[0]['onSay']
   onSheet: (key: string) => void
 }) {
@@ -81,6 +83,7 @@ export function Answer({
           alike={alike.filter((j) => !j.reviewed).length}
           error={error}
           onSaying={onSaying}
+          onTakeBack={onTakeBack}
           onSay={onSay}
         />
       </div>

@@ -12,6 +12,7 @@ export function Reason({
   saying,
   error,
   onSaying,
+  onTakeBack,
   onSay,
 }: {
   view: CheckView
@@ -21,6 +22,7 @@ export function Reason({
   saying: Saying
   error: Error | null
   onSaying: (saying: Saying) => void
+  onTakeBack: () => void
   onSay: Parameters<typeof Ruling>[0]['onSay']
 }) {
   const { sheet, answer } = judged
@@ -46,6 +48,7 @@ export function Reason({
           alike={alike.filter((j) => !j.reviewed).length}
           error={error}
           onSaying={onSaying}
+          onTakeBack={onTakeBack}
           onSay={onSay}
         />
       </div>

@@ -15,6 +15,7 @@ export function Ruling({
   alike,
   error,
   onSaying,
+  onTakeBack,
   onSay,
 }: {
   judged: Judged
@@ -24,6 +25,7 @@ export function Ruling({
   alike: number
   error: Error | null
   onSaying: (saying: Saying) => void
+  onTakeBack: () => void
   onSay: (what: Pick<NewReview, 'ruling' | 'marks' | 'comment'>) => void
 }) {
   const accepts = spec?.answer === 'words' ? 'It is right' : 'Accept'
@@ -42,6 +44,15 @@ export function Ruling({
           </b>{' '}
           {review.by}, {dayAndTime(review.at)}
           {!review.current && ' · of an earlier answer; this one has not been looked at'}
+          {review.current && (
+            <button
+              type="button"
+              className="ml-2 min-h-6 text-copper-text underline underline-offset-4 print:hidden"
+              onClick={onTakeBack}
+            >
+              take it back
+            </button>
+          )}
           {review.comment && <span className="block text-ink">“{review.comment}”</span>}
         </p>
       )}

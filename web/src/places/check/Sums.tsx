@@ -42,6 +42,25 @@ export function Sums({
     setSaying(null)
     if (key !== undefined) setSearch({ sheet: key }, { replace: true })
   }
+  const takeBack = (said: readonly NewReview[]) => {
+    const first = said[0]
+    if (first === undefined || review.isPending) return
+    review.mutate(
+      said.map(({ group, person, result, answer }) => ({
+        id: uuidv7(),
+        group,
+        person: person ?? null,
+        result,
+        answer,
+        ruling: null,
+      })),
+      {
+        onSuccess: () => {
+          void navigate(`/check/${view.run.id}/${first.result}?group=${first.group}`, { replace: true })
+        },
+      },
+    )
+  }
   const say = (of: readonly Judged[], what: Pick<NewReview, 'ruling' | 'marks' | 'comment'>) => {
     const reviews = of.map((j) => ({
       id: uuidv7(),
@@ -85,6 +104,9 @@ export function Sums({
     c: () => {
       setSaying('comment')
     },
+    u: () => {
+      takeBack(review.last)
+    },
     e: () => {
       setEvidence(!evidence)
     },
@@ -106,6 +128,10 @@ export function Sums({
       saying,
       error: review.error,
       onSaying: setSaying,
+      onTakeBack: () => {
+        const { sheet, answer } = one
+        takeBack([{ id: '', group: sheet.group, person: sheet.person ?? null, result, answer: answer.id }])
+      },
       onSay: (what: Pick<NewReview, 'ruling' | 'marks' | 'comment'>) => {
         if (what.ruling === 'as-judged' && what.comment === '') accept()
         else say([one], what)
@@ -158,6 +184,7 @@ const KEYS = [
   ['a', 'accept all alike, and on'],
   ['o', 'override'],
   ['c', 'comment'],
+  ['u', 'take the last one back'],
   ['e', 'evidence'],
   ['r', 'give back'],
   ['1 2 3', 'result'],

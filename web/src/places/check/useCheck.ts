@@ -42,16 +42,26 @@ export function useWorked(run: number, group: number, result: string) {
 export function useReview(run: number) {
   const queries = useQueryClient()
   const [done, setDone] = useState<ReadonlySet<string>>(new Set())
+  // What was said last can be taken back as it was said: all alike at once.
+  const [last, setLast] = useState<readonly NewReview[]>([])
   const review = useMutation({
     mutationFn: (reviews: NewReview[]) =>
       unwrapped(client.POST('/api/v1/runs/{run}/reviews', { params: { path: { run } }, body: { reviews } })),
     onSuccess: (_, reviews) => {
-      setDone((known) => new Set([...known, ...reviews.map((r) => r.answer)]))
+      setLast(reviews.filter((r) => r.ruling != null))
+      setDone((known) => {
+        const now = new Set(known)
+        for (const { answer, ruling } of reviews) {
+          if (ruling == null) now.delete(answer)
+          else now.add(answer)
+        }
+        return now
+      })
     },
     // Not waited for: the next press is for the next stack, and must not be lost while the class is judged again.
     onSettled: () => void queries.invalidateQueries({ queryKey: ['check', run] }),
   })
-  return { ...review, done }
+  return { ...review, done, last }
 }
 
 /** Gives sheets back. */

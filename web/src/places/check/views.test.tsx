@@ -146,6 +146,7 @@ describe('a reason in words', () => {
         saying={null}
         error={null}
         onSaying={() => undefined}
+        onTakeBack={() => undefined}
         onSay={() => undefined}
       />,
     )
@@ -164,6 +165,7 @@ describe('a reason in words', () => {
         saying={null}
         error={null}
         onSaying={() => undefined}
+        onTakeBack={() => undefined}
         onSay={() => undefined}
       />,
     )

@@ -96,8 +96,12 @@ impl Reviews {
             if review.person != person {
                 continue;
             }
+            let Some(ruling) = review.ruling else {
+                out.remove(&review.result);
+                continue;
+            };
             let view = ReviewView {
-                ruling: review.ruling,
+                ruling,
                 marks: review.marks.clone(),
                 comment: review.comment.clone(),
                 by: name_of(app, reviewed.actor)?,
