@@ -4,7 +4,6 @@ use crate::ForClass;
 use crate::lessons::{Piece, capacities, pieces, task, whole_minutes};
 use crate::schedule::{Effort, Room, Task, timetable};
 use practical::Practical;
-use serde::Serialize;
 
 /// A shorter wait at something that is shared is no queue, min.
 const NO_QUEUE: u32 = 3;
@@ -41,7 +40,7 @@ pub struct Replan {
 }
 
 /// A group that waits for something that is shared.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Waits {
     /// The group, counted from 0.
     pub group: u32,
@@ -54,9 +53,7 @@ pub struct Waits {
 /// The last moment at which a stretch of work can be begun.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct BeginBy {
-    /// Its first step, counted from 0.
-    pub step: u32,
-    /// What that is called.
+    /// What its first step is called.
     pub title: String,
     /// In so many minutes; below 0 where it is past.
     pub at: i64,
@@ -146,7 +143,7 @@ fn begin_by(pieces: &[Piece], now: &[GroupNow], minutes: u32, remaining: u32) ->
         let groups: Vec<u32> = open.map(|(group, _)| group).collect();
         if !groups.is_empty() && takes > 0 {
             let at = i64::from(remaining) - i64::from(takes);
-            out.push(BeginBy { step: first.step, title: first.title.clone(), at, groups });
+            out.push(BeginBy { title: first.title.clone(), at, groups });
         }
         from = to + 1;
     }

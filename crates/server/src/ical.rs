@@ -3,6 +3,7 @@
 //! Read are days on which something is all day long, and the times at which something begins: which of them are days off or
 //! bells is for a person to say. What repeats by a rule is told, and read for its first time only.
 
+use icalendar::parser::{read_calendar, unfold};
 use icalendar::{Calendar, CalendarDateTime, Component, DatePerhapsTime, Event};
 use jiff::civil::{Date, DateTime};
 use jiff::tz::TimeZone;
@@ -49,6 +50,9 @@ pub enum BadCalendar {
     /// Its lines do not belong together.
     #[error("this iCalendar file is broken: {0}")]
     Broken(String),
+    /// A line that says nothing: the parser takes minutes over many of them.
+    #[error("this iCalendar file is broken: line {0} has no colon")]
+    NoColon(usize),
     /// One thing within another, without end.
     #[error("this iCalendar file is broken: line {0} begins something within something that holds nothing")]
     TooDeep(usize),
@@ -62,16 +66,19 @@ pub enum BadCalendar {
 /// # Errors
 /// What is wrong with the file.
 pub fn read(text: &str, zone: &TimeZone, today: Date) -> Result<FoundInCalendar, BadCalendar> {
-    if !text.trim_start_matches('\u{feff}').trim_start().to_ascii_uppercase().starts_with("BEGIN:VCALENDAR") {
+    let text = unfold(text.trim_start_matches('\u{feff}').trim_start());
+    if !starts(&text, "BEGIN:VCALENDAR") {
         return Err(BadCalendar::NoCalendar);
     }
-    not_too_deep(text)?;
-    let events = text.matches("BEGIN:VEVENT").count();
+    not_too_deep(&text)?;
+    has_colons(&text)?;
+    let events = text.lines().filter(|line| starts(line, "BEGIN:VEVENT")).count();
     if events > MOST_EVENTS {
         return Err(BadCalendar::TooMany(events));
     }
     let broken = |e: String| BadCalendar::Broken(e.lines().next().unwrap_or_default().chars().take(100).collect());
-    let calendar: Calendar = text.trim_start_matches('\u{feff}').trim_start().parse().map_err(broken)?;
+    // Not from the text itself, which would be unfolded once more.
+    let calendar = Calendar::from(read_calendar(&text).map_err(broken)?);
     let mut reading = Reading { zone, unknown_zones: Vec::new() };
     let mut found = FoundInCalendar {
         days: Vec::new(),
@@ -107,21 +114,34 @@ pub fn read(text: &str, zone: &TimeZone, today: Date) -> Result<FoundInCalendar,
     Ok(found)
 }
 
-/// The parser goes down with what it reads: a file that nests without end must not take the server with it.
+/// Every line that says something has a colon in it, what was folded put together (RFC 5545, 3.1).
+fn has_colons(text: &str) -> Result<(), BadCalendar> {
+    match text.lines().position(|line| !line.trim().is_empty() && !line.contains(':')) {
+        Some(at) => Err(BadCalendar::NoColon(at + 1)),
+        None => Ok(()),
+    }
+}
+
+/// The parser goes down with what it reads: a file that nests without end must not take the server with it. Lines are those
+/// that the parser sees, with what was folded put together.
 fn not_too_deep(text: &str) -> Result<(), BadCalendar> {
-    let mut depth = 0_usize;
+    let mut open: Vec<&str> = Vec::new();
     for (nr, line) in (1..).zip(text.lines()) {
-        let begins = |word: &str| line.get(..word.len()).is_some_and(|start| start.eq_ignore_ascii_case(word));
-        if begins("BEGIN:") {
-            depth += 1;
-        } else if begins("END:") {
-            depth = depth.saturating_sub(1);
+        if starts(line, "BEGIN:") {
+            open.push(&line["BEGIN:".len()..]);
+        } else if starts(line, "END:") && open.last().is_some_and(|name| *name == &line["END:".len()..]) {
+            open.pop();
         }
-        if depth > DEEPEST {
+        if open.len() > DEEPEST {
             return Err(BadCalendar::TooDeep(nr));
         }
     }
     Ok(())
+}
+
+/// Whether a line starts with this, in capitals or not.
+fn starts(line: &str, with: &str) -> bool {
+    line.get(..with.len()).is_some_and(|start| start.eq_ignore_ascii_case(with))
 }
 
 fn name_of(event: &Event) -> String {

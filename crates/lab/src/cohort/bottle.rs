@@ -55,11 +55,11 @@ pub fn found_strength(
 ) -> Result<FoundStrength, NoStrength> {
     let not_sought = || NoStrength::NotSought(bottle.holds.clone());
     let held = practical.materials.iter().filter(|m| m.name == bottle.holds);
-    let sought = held.filter_map(|m| {
+    let mut sought = held.filter_map(|m| {
         let definition = practical.roles.named(SheetRole::Concentration, &m.symbol)?;
         Some((m, practical.results.iter().find(|r| r.name == definition)?))
     });
-    let (material, result) = sought.into_iter().next().ok_or_else(not_sought)?;
+    let (material, result) = sought.next().ok_or_else(not_sought)?;
     let took = |m: &&Member<'_>| m.entries.bottles.get(&material.symbol) == Some(&bottle.name);
     let in_molar = |x: f64| result.unit.to_base(x);
     let mut numbers: Vec<_> = members.iter().filter(took).filter_map(|m| number(m, &result.name)).collect();

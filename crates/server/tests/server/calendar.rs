@@ -80,6 +80,13 @@ fn a_file_that_is_no_calendar_is_refused_with_a_reason() {
     assert!(status == 422 && words.starts_with("this iCalendar file is broken: "), "{words}");
     let (status, words) = refused(&format!("BEGIN:VCALENDAR\n{}", "BEGIN:X\n".repeat(200_000)));
     assert!(status == 422 && words.contains("line 5 begins something within something"), "{words}");
+    // Folded, or with ends that end nothing, it is as deep.
+    let folded = refused(&format!("BEGIN:VCALENDAR\n{}", "BE\n GIN:X\n".repeat(200_000))).1;
+    assert!(folded.contains("begins something within something"), "{folded}");
+    let twice = refused(&format!("BEGIN:VCALENDAR\n{}", "BE\n\n  GIN:X\n".repeat(200_000)));
+    assert!(twice.0 == 422 && twice.1.contains("line 2 has no colon"), "{}", twice.1);
+    let ended = refused(&format!("BEGIN:VCALENDAR\n{}", "BEGIN:X\nEND:Y\n".repeat(200_000))).1;
+    assert!(ended.contains("begins something within something"), "{ended}");
     let event = "BEGIN:VEVENT\nDTSTART:20270215\nEND:VEVENT\n";
     let (status, words) = refused(&format!("BEGIN:VCALENDAR\n{}END:VCALENDAR\n", event.repeat(20_001)));
     assert!(status == 422 && words.contains("this calendar has 20001 events; 20000 are read at most"), "{words}");
