@@ -3,8 +3,8 @@
 //! Read are days on which something is all day long, and the times at which something begins: which of them are days off or
 //! bells is for a person to say. What repeats by a rule is told, and read for its first time only.
 
-use icalendar::parser::{read_calendar, unfold};
-use icalendar::{Calendar, CalendarDateTime, Component, DatePerhapsTime, Event};
+use icalendar::parser::{read_calendar_simple, unfold};
+use icalendar::{Calendar, CalendarComponent, CalendarDateTime, Component, DatePerhapsTime, Event};
 use jiff::civil::{Date, DateTime};
 use jiff::tz::TimeZone;
 use jiff::{Span, Timestamp};
@@ -17,6 +17,8 @@ use utoipa::ToSchema;
 const MOST_EVENTS: usize = 20_000;
 /// A calendar holds events, and those hold alarms; nothing goes deeper.
 const DEEPEST: usize = 4;
+/// Longest event, lines.
+const LONGEST_EVENT: usize = 500;
 /// Longest period, min.
 const LONGEST: i64 = 600;
 /// Longest name that is kept of an event.
@@ -47,12 +49,9 @@ pub enum BadCalendar {
     /// It does not begin like one.
     #[error("this is no iCalendar file: it begins with BEGIN:VCALENDAR")]
     NoCalendar,
-    /// Its lines do not belong together.
-    #[error("this iCalendar file is broken: {0}")]
-    Broken(String),
-    /// A line that says nothing: the parser takes minutes over many of them.
-    #[error("this iCalendar file is broken: line {0} has no colon")]
-    NoColon(usize),
+    /// It was cut off, or something in it is never ended.
+    #[error("this iCalendar file is broken: something in it has no end; it may have been cut off")]
+    NoEnd,
     /// One thing within another, without end.
     #[error("this iCalendar file is broken: line {0} begins something within something that holds nothing")]
     TooDeep(usize),
@@ -70,15 +69,10 @@ pub fn read(text: &str, zone: &TimeZone, today: Date) -> Result<FoundInCalendar,
     if !starts(&text, "BEGIN:VCALENDAR") {
         return Err(BadCalendar::NoCalendar);
     }
-    not_too_deep(&text)?;
-    has_colons(&text)?;
-    let events = text.lines().filter(|line| starts(line, "BEGIN:VEVENT")).count();
-    if events > MOST_EVENTS {
-        return Err(BadCalendar::TooMany(events));
+    let texts = events_of(&text)?;
+    if texts.len() > MOST_EVENTS {
+        return Err(BadCalendar::TooMany(texts.len()));
     }
-    let broken = |e: String| BadCalendar::Broken(e.lines().next().unwrap_or_default().chars().take(100).collect());
-    // Not from the text itself, which would be unfolded once more.
-    let calendar = Calendar::from(read_calendar(&text).map_err(broken)?);
     let mut reading = Reading { zone, unknown_zones: Vec::new() };
     let mut found = FoundInCalendar {
         days: Vec::new(),
@@ -90,12 +84,16 @@ pub fn read(text: &str, zone: &TimeZone, today: Date) -> Result<FoundInCalendar,
     };
     // How often something begins at a time of the day, and how long it lasts.
     let mut bells: BTreeMap<(jiff::civil::Time, u32), u32> = BTreeMap::new();
-    for event in calendar.events() {
-        let name = name_of(event);
+    for text in texts {
+        let Some(event) = event_in(text) else {
+            found.unread += 1;
+            continue;
+        };
+        let name = name_of(&event);
         if event.property_value("RRULE").is_some() && found.repeating.len() < 20 {
             found.repeating.push(name.clone());
         }
-        match reading.span(event) {
+        match reading.span(&event) {
             Some(When::Days(_, to)) if to < today => found.past += 1,
             Some(When::Days(from, to)) => found.days.push(DaysOff { name, from, to }),
             Some(When::Time(begins, minutes)) => *bells.entry((begins.time(), minutes)).or_default() += 1,
@@ -114,29 +112,42 @@ pub fn read(text: &str, zone: &TimeZone, today: Date) -> Result<FoundInCalendar,
     Ok(found)
 }
 
-/// Every line that says something has a colon in it, what was folded put together (RFC 5545, 3.1).
-fn has_colons(text: &str) -> Result<(), BadCalendar> {
-    match text.lines().position(|line| !line.trim().is_empty() && !line.contains(':')) {
-        Some(at) => Err(BadCalendar::NoColon(at + 1)),
-        None => Ok(()),
-    }
-}
-
-/// The parser goes down with what it reads: a file that nests without end must not take the server with it. Lines are those
-/// that the parser sees, with what was folded put together.
-fn not_too_deep(text: &str) -> Result<(), BadCalendar> {
+/// The text of each event. The parser takes time by the square of the lines, and goes down with what it reads: so events are
+/// read one by one, and a file that nests without end must not take the server with it. Lines are those that the parser sees,
+/// with what was folded put together.
+fn events_of(text: &str) -> Result<Vec<&str>, BadCalendar> {
     let mut open: Vec<&str> = Vec::new();
-    for (nr, line) in (1..).zip(text.lines()) {
-        if starts(line, "BEGIN:") {
-            open.push(&line["BEGIN:".len()..]);
-        } else if starts(line, "END:") && open.last().is_some_and(|name| *name == &line["END:".len()..]) {
+    let mut out = Vec::new();
+    let (mut at, mut event) = (0, None);
+    for (nr, line) in (1..).zip(text.split_inclusive('\n')) {
+        let said = line.trim_end_matches(['\r', '\n']);
+        if starts(said, "BEGIN:") {
+            open.push(&said["BEGIN:".len()..]);
+            if open.len() == 2 && starts(said, "BEGIN:VEVENT") {
+                event = Some(at);
+            }
+        } else if starts(said, "END:") && open.last().is_some_and(|name| *name == &said["END:".len()..]) {
             open.pop();
+            if let (1, Some(from)) = (open.len(), event) {
+                out.push(&text[from..at + line.len()]);
+                event = None;
+            }
         }
         if open.len() > DEEPEST {
             return Err(BadCalendar::TooDeep(nr));
         }
+        at += line.len();
     }
-    Ok(())
+    if open.is_empty() { Ok(out) } else { Err(BadCalendar::NoEnd) }
+}
+
+/// An event by its text; none where it is longer than any, or cannot be read.
+fn event_in(text: &str) -> Option<Event> {
+    if text.lines().count() > LONGEST_EVENT {
+        return None;
+    }
+    let component = read_calendar_simple(text).ok()?.pop()?;
+    CalendarComponent::from(component).as_event().cloned()
 }
 
 /// Whether a line starts with this, in capitals or not.

@@ -60,6 +60,11 @@ fn a_calendar_file_is_read_and_what_was_not_read_is_told() {
     );
     assert_eq!((&seen["past"], &seen["unread"]), (&json!(1), &json!(2)));
     assert_eq!((&seen["repeating"], &seen["unknown_zones"]), (&json!(["Fair, all day"]), &json!(["School Time"])));
+    // Years of lessons; one of them broken, one without end of lines, and both are told beside the others.
+    let lesson = "BEGIN:VEVENT\nUID:9\nDTSTART:20270309T105000Z\nDTEND:20270309T114000Z\nSUMMARY:3\nEND:VEVENT\n";
+    let long = format!("BEGIN:VEVENT\nDTSTART:20270309T105000Z\n{}END:VEVENT\n", "X-NOTE:y\n".repeat(30_000));
+    let many = found(&desk, &format!("{}BEGIN:VEVENT\nnonsense\nEND:VEVENT\n{long}", lesson.repeat(15_000)));
+    assert_eq!((many["periods"].as_array().unwrap().len(), &many["unread"]), (1, &json!(2)));
     let none = found(&desk, "");
     assert_eq!((&none["days"], &none["periods"]), (&json!([]), &json!([])));
 }
@@ -84,7 +89,7 @@ fn a_file_that_is_no_calendar_is_refused_with_a_reason() {
     let folded = refused(&format!("BEGIN:VCALENDAR\n{}", "BE\n GIN:X\n".repeat(200_000))).1;
     assert!(folded.contains("begins something within something"), "{folded}");
     let twice = refused(&format!("BEGIN:VCALENDAR\n{}", "BE\n\n  GIN:X\n".repeat(200_000)));
-    assert!(twice.0 == 422 && twice.1.contains("line 2 has no colon"), "{}", twice.1);
+    assert!(twice.0 == 422 && twice.1.contains("has no end"), "{}", twice.1);
     let ended = refused(&format!("BEGIN:VCALENDAR\n{}", "BEGIN:X\nEND:Y\n".repeat(200_000))).1;
     assert!(ended.contains("begins something within something"), "{ended}");
     let event = "BEGIN:VEVENT\nDTSTART:20270215\nEND:VEVENT\n";
