@@ -51,7 +51,7 @@ test('a technician prepares a titration, and what was weighed goes into the bott
 
   await room.keyboard.press('2')
   await room.getByRole('link', { name: 'sodium hydroxide, 0.100 mol/L' }).click()
-  await room.getByLabel('bottles there, mL').fill('1 × 500, 3 × 250')
+  await room.getByLabel('bottles you have, mL').fill('1 × 500, 3 × 250')
   await expect(room.getByText('Into 1 × 500 mL and 2 × 250 mL.')).toBeVisible()
   // A litre flask is hardly larger than 960 mL: 0.100 mol of 39.997 g/mol.
   await expect(room.getByText('Weigh 4.00')).toBeVisible()
@@ -61,7 +61,7 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   await room.getByLabel('what stands on the bottle').fill('bottle C')
   await room.getByLabel('good until').fill('2026-11-01')
   await room.getByRole('button', { name: 'Put it into the room' }).click()
-  await expect(room.getByRole('alert')).toContainText('is over: what is made today is good for longer')
+  await expect(room.getByRole('alert')).toContainText('has passed: a bottle made today keeps longer')
   await room.getByLabel('good until').fill('2026-12-12')
   await room.getByRole('button', { name: 'Put it into the room' }).click()
   const made = room.getByRole('list', { name: 'made already' })
@@ -184,7 +184,7 @@ test('the calendar: what waits comes back in a lesson, and a day off is no lesso
     ),
   )
   await room.getByLabel('Founders: 2026-11-13').check()
-  await room.getByRole('button', { name: 'Take them' }).click()
+  await room.getByRole('button', { name: 'Add them' }).click()
   await room.getByRole('button', { name: 'Keep the calendar' }).click()
   await expect(room.getByLabel('first day of Founders')).toHaveValue('2026-11-13')
   await expect(room.getByRole('button', { name: 'Keep the calendar' })).toBeDisabled()

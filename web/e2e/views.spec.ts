@@ -19,7 +19,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/prepare/4/sheets', 'Print it', 'prepare-sheets'],
   ['/account', 'your passphrase now', 'account'],
   ['/prepare/calendar', 'days with lessons', 'prepare-calendar'],
-  ['/prepare/bottles/bottle%20A', 'taken from it', 'prepare-bottle'],
+  ['/prepare/bottles/bottle%20A', 'used by', 'prepare-bottle'],
   ['/prepare/1/time', 'No plan is shorter', 'prepare-time'],
   ['/board/1', 'to look at', 'board'],
   ['/board/2', 'to look at', 'board-titration'],

@@ -134,7 +134,7 @@ pub enum Invalid {
     #[error("'{0}' is no date: write 2027-06-30")]
     KeepUntil(String),
     /// A bottle that is over before it is made.
-    #[error("'{0}' is over: what is made today is good for longer")]
+    #[error("'{0}' has passed: a bottle made today keeps longer")]
     KeepsNoLonger(String),
     /// A list of containers that cannot be read.
     #[error("line {line}: {what}; nothing was put on the shelf")]

@@ -35,7 +35,7 @@ export function Frame() {
         href="#page"
         className="sr-only focus:not-sr-only focus:mb-3 focus:inline-block focus:text-copper-text focus:underline"
       >
-        skip to the page
+        Skip to content
       </a>
       {role === 'technician' ? <TechnicianRail name={staff} /> : <Rail name={staff} />}
       {session.data.clock_behind != null && (

@@ -46,12 +46,12 @@ export function returnWords(wait: Return): string {
 /** What could be instead. */
 export function couldWords(wait: Return): string {
   if (wait.stands.stands === 'fits') return ''
-  if (wait.could.length > 0) return 'It could be:'
-  return wait.latest_at == null ? '' : 'No lesson of the school’s week falls into that time.'
+  if (wait.could.length > 0) return 'Lessons that would do:'
+  return wait.latest_at == null ? '' : 'No lesson falls in that time.'
 }
 
 /** Two classes at one thing; `called` names a run. */
 export function clashWords(clash: Clash, called: (run: number) => string): string {
   const who = clash.runs.map(called).join(' and ')
-  return `${dayAndTime(clash.from)} to ${clockTime(clash.to)}: ${who} want the same ${clash.resource}, ${clash.groups} groups at once where ${clash.places} have room.`
+  return `${dayAndTime(clash.from)} to ${clockTime(clash.to)}: ${who} both want the ${clash.resource}: ${clash.groups} groups at once, room for ${clash.places}.`
 }

@@ -35,7 +35,7 @@ pub enum NoStrength {
     #[error("this practical does not find out how strong '{0}' is")]
     NotSought(String),
     /// There is nothing to take the mean of.
-    #[error("{groups} of the groups that took from '{bottle}' have come to a strength; it takes two")]
+    #[error("{groups} of the groups that used '{bottle}' have a result; it takes at least two")]
     TooFew {
         /// The bottle.
         bottle: String,

@@ -264,8 +264,13 @@ pub fn device_of(request: &ServiceRequest) -> String {
 
 /// Whether the request comes from this very machine, addressed as such (a page that only resolves to it does not).
 pub fn from_this_machine(request: &HttpRequest) -> bool {
-    let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default();
+    let host = host_of(request);
     let name = host.rsplit_once(':').map_or(host, |(name, _)| name);
     let addressed = matches!(name, "localhost" | "127.0.0.1" | "[::1]");
     addressed && request.peer_addr().is_some_and(|a| a.ip().is_loopback())
+}
+
+/// The name by which whoever asks reaches this server.
+pub fn host_of(request: &HttpRequest) -> &str {
+    request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default()
 }

@@ -1,12 +1,11 @@
 //! The board: groups by readings and results, recomputed from what was entered.
 
-use crate::access::DeskRun;
+use crate::access::{DeskRun, host_of};
 use crate::api::views::{
     Named, ReadingSpec, ResultSpec, Row, RunHead, join_address, named_materials, result_specs, rows, run_head,
 };
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
-use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, get, web};
 use practical::file::{AnswersOf, Observation, Role};
 use serde::Serialize;
@@ -50,7 +49,7 @@ pub async fn show_board(
     request: HttpRequest,
     desk: DeskRun,
 ) -> Result<web::Json<Board>, ApiError> {
-    let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default().to_owned();
+    let host = host_of(&request).to_owned();
     let board = blocking(&app, move |app| {
         let run = desk.run;
         let practical = app.practical_of(&run)?;

@@ -1,6 +1,6 @@
 //! Bottles: from what was really weighed or measured out, standardised by a class, taken from by groups.
 
-use crate::access::{DeskRun, Staff, StaffRun};
+use crate::access::{DeskRun, Staff, StaffRun, host_of};
 use crate::api::preparing::{PreparationView, of_run};
 use crate::api::texts::named;
 use crate::api::views::{address, groups_at_work};
@@ -9,7 +9,6 @@ use crate::clock::is_over;
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use crate::qr;
-use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
 use compute::{Request, Response, SolutionQuestion, Worked, compute};
 use lab::bench::{Bottle, BottleMade, RoomItem, Standardised};
@@ -218,7 +217,7 @@ pub async fn bottle_code(
     _staff: Staff,
     name: web::Path<String>,
 ) -> Result<HttpResponse, ApiError> {
-    let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default().to_owned();
+    let host = host_of(&request).to_owned();
     let svg = blocking(&app, move |app| {
         let bottle = bottle_called(app, &name)?;
         qr::svg(address(app, &host, &format!("/prepare/bottles/{}", in_path(&bottle.name))))
@@ -275,15 +274,6 @@ pub async fn standardise(
 fn found_by(app: &App, run: &Run, bottle: &Bottle) -> Result<FoundStrength, ApiError> {
     let benches = groups_at_work(app, run)?;
     let working = benches.iter().filter(|b| b.row.merged_into.is_none());
-    let members: Vec<Member<'_>> = working
-        .map(|b| Member {
-            name: &b.row.name,
-            practical: &b.practical,
-            entries: &b.entries,
-            outcome: &b.row.outcome,
-            visit: None,
-            bench: None,
-        })
-        .collect();
+    let members: Vec<Member<'_>> = working.map(|b| b.member(None, None)).collect();
     Ok(found_strength(&*app.practical_of(run)?, &members, bottle).map_err(Invalid::from)?)
 }

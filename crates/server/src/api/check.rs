@@ -292,14 +292,7 @@ fn class(
     let members: Vec<Member<'_>> = benches
         .iter()
         .zip(lessons.iter().zip(&places))
-        .map(|(bench, (visit, place))| Member {
-            name: &bench.row.name,
-            practical: &bench.practical,
-            entries: &bench.entries,
-            outcome: &bench.row.outcome,
-            visit: visit.as_deref(),
-            bench: place.as_deref(),
-        })
+        .map(|(bench, (visit, place))| bench.member(visit.as_deref(), place.as_deref()))
         .collect();
     Ok(cohort(practical, &members, test))
 }

@@ -1,6 +1,6 @@
 //! Opening and closing a run, and the code that groups join with.
 
-use crate::access::{Desk, DeskRun, digits, pick};
+use crate::access::{Desk, DeskRun, digits, host_of, pick};
 use crate::api::acts::changing;
 use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
 use crate::api::texts::named;
@@ -9,7 +9,6 @@ use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use crate::qr;
-use actix_web::http::header::HOST;
 use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
 use lab::roll::Visit;
 use practical::Allotted;
@@ -234,7 +233,7 @@ pub async fn set_closed(app: web::Data<App>, desk: DeskRun, body: web::Json<Clos
 /// `GET /runs/{run}/join.svg`, for instructors: the address that groups open, as a QR code.
 #[get("/runs/{run}/join.svg")]
 pub async fn join_code(app: web::Data<App>, request: HttpRequest, desk: DeskRun) -> Result<HttpResponse, ApiError> {
-    let host = request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default().to_owned();
+    let host = host_of(&request).to_owned();
     let svg = blocking(&app, move |app| qr::svg(join_address(app, &host, &desk.run.code)));
     Ok(qr::reply(svg.await?))
 }

@@ -85,7 +85,7 @@ fn what_was_really_weighed_counts_in_the_sums() {
                              "keep_until": until });
         technician.post(&format!("/api/v1/runs/{}/bottles", run["id"]), &bottle).refusal().1
     };
-    assert_eq!(kept("2026-11-11"), "'2026-11-11' is over: what is made today is good for longer");
+    assert_eq!(kept("2026-11-11"), "'2026-11-11' has passed: a bottle made today keeps longer");
     assert_eq!(kept("soon"), "'soon' is no date: write 2027-06-30");
     let (status, words) = make("bottle K", weighed("4.00")).refusal();
     assert_eq!((status, words.contains("there is a 'bottle K' in the room")), (422, true), "{words}");

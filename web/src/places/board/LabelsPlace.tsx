@@ -1,6 +1,6 @@
 import { Link, useParams } from 'react-router'
 import type { Board, Row } from '@/api'
-import { day, Failure, Unit } from '@/ui'
+import { day, Failure, Unit, PrintButton } from '@/ui'
 import { atWork } from './columns'
 import { useBoard } from './useBoard'
 
@@ -19,15 +19,7 @@ export function LabelsPlace() {
         <Link to={`/board/${run}`} className="text-copper-text underline underline-offset-4">
           the board of {data.run.class}
         </Link>
-        <button
-          type="button"
-          className="action"
-          onClick={() => {
-            window.print()
-          }}
-        >
-          Print them
-        </button>
+        <PrintButton words="Print them" />
       </div>
       {labels.length === 0 && (
         <p className="text-slate">This practical makes nothing that would be left behind.</p>

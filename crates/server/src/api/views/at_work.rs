@@ -3,6 +3,7 @@
 use crate::app::App;
 use crate::problem::ApiError;
 use lab::bench::{Clock, Deviation, Entered, Entries, Room, Struck};
+use lab::cohort::Member;
 use lab::evaluated::Evaluated;
 use lab::group::GroupOutcome;
 use practical::{Allotted, Practical};
@@ -85,6 +86,20 @@ pub struct GroupAtWork {
     pub practical: Arc<Practical>,
     /// As they stand.
     pub entries: Entries,
+}
+
+impl GroupAtWork {
+    /// As the core looks at a class: at which lesson it was last, and at which bench it stands.
+    pub fn member<'a>(&'a self, visit: Option<&'a str>, bench: Option<&'a str>) -> Member<'a> {
+        Member {
+            name: &self.row.name,
+            practical: &self.practical,
+            entries: &self.entries,
+            outcome: &self.row.outcome,
+            visit,
+            bench,
+        }
+    }
 }
 
 /// All benches of a run, in bench order.

@@ -49,7 +49,7 @@ function Instruments({ of, onOut }: { of: RoomView['instruments']; onOut: Out })
     return <p className="mb-3 text-slate">No instruments yet: name the balances and burettes of this room.</p>
   }
   return (
-    <Wide label="instruments, sideways">
+    <Wide label="instruments, scrolls sideways">
       <table className="mb-3 w-full border-collapse">
         <caption className="mb-1 text-left font-semibold">instruments</caption>
         <thead>
@@ -97,7 +97,7 @@ function Bottles({ of, onOut }: { of: RoomView['bottles']; onOut: Out }) {
     )
   }
   return (
-    <Wide label="bottles, sideways">
+    <Wide label="bottles, scrolls sideways">
       <table className="mb-3 w-full border-collapse">
         <caption className="mb-1 text-left font-semibold">bottles</caption>
         <tbody>
@@ -143,7 +143,7 @@ function Vessels({ of, onOut }: { of: RoomView['vessels']; onOut: Out }) {
     )
   }
   return (
-    <Wide label="vessels weighed beforehand, sideways">
+    <Wide label="vessels weighed beforehand, scrolls sideways">
       <table className="mb-3 w-full border-collapse">
         <caption className="mb-1 text-left font-semibold">vessels weighed beforehand</caption>
         <tbody>

@@ -29,7 +29,7 @@ export function Workbench() {
         </ul>
         <Asked key={question.key} question={question} />
       </div>
-      <Wide label="worked out, sideways">
+      <Wide label="worked out, scrolls sideways">
         <Answered key={`answer ${question.key}`} question={question} />
       </Wide>
     </div>

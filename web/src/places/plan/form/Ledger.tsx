@@ -36,7 +36,7 @@ export function Ledger() {
   const reacts = lines.some((l) => l.equivalents)
   return (
     <>
-      <Wide label="the ledger, sideways">
+      <Wide label="the ledger, scrolls sideways">
         <div className="min-w-[46rem] desk:min-w-0 print:min-w-0">
           <Section
             name="materials"

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { PrintButton } from '@/ui'
 
 /** A sheet of paper on the screen: what is seen is what is printed. */
 export function Sheet({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
@@ -6,15 +7,7 @@ export function Sheet({ title, aside, children }: { title: string; aside: ReactN
     <article className="mx-auto max-w-[50rem] border border-rule bg-sheet px-12 py-10 print:max-w-none print:border-0 print:bg-transparent print:p-0">
       <div className="mb-6 flex flex-wrap items-baseline gap-6 border-b border-rule pb-4 text-note print:hidden">
         {aside}
-        <button
-          type="button"
-          className="action ml-auto text-body"
-          onClick={() => {
-            window.print()
-          }}
-        >
-          Print it
-        </button>
+        <PrintButton className="ml-auto text-body" />
       </div>
       <h1 className="text-title">{title}</h1>
       {children}

@@ -59,7 +59,7 @@ function History({ of, isOld }: { of: Bottle; isOld: boolean }) {
         </li>
       )}
       {of.strength !== '' && of.measured != null && <li>on its label: {of.strength}</li>}
-      {!made && !standardised && <li>nobody has said from what it was made</li>}
+      {!made && !standardised && <li>no record of how it was made</li>}
     </ul>
   )
 }
@@ -69,7 +69,7 @@ function Uses({ of }: { of: BottleView }) {
   return (
     <section aria-labelledby="uses">
       <h2 id="uses" className="mb-2 text-lead">
-        taken from it
+        used by
       </h2>
       {of.uses.length + of.others === 0 && <p className="text-slate">No group has said so yet.</p>}
       <ul>

@@ -33,7 +33,7 @@ export function Found({ run, bottle }: { run: number; bottle: Bottle }) {
           take.mutate()
         }}
       >
-        make it its strength
+        use this strength
       </button>
       {take.isError && <Failure error={take.error}>The bottle is as it was.</Failure>}
     </p>

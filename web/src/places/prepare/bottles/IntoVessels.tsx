@@ -14,7 +14,7 @@ export function IntoVessels({ volume }: { volume: string }) {
   return (
     <div className="mt-3 print:hidden">
       <label className="flex flex-wrap items-baseline gap-3">
-        <span className="text-note text-slate">bottles there, mL</span>
+        <span className="text-note text-slate">bottles you have, mL</span>
         <input
           className="field w-56 font-mono"
           maxLength={60}

@@ -85,7 +85,7 @@ function Editing({ kept }: { kept: SchoolCalendar }) {
             }}
           />
           <label className="flex flex-col gap-1">
-            <span className="text-note text-slate">time zone of its clocks</span>
+            <span className="text-note text-slate">time zone</span>
             <input
               className="field w-full max-w-64 font-mono"
               maxLength={60}

@@ -54,13 +54,13 @@ export function DaysOffList({
             />
             <button
               type="button"
-              aria-label={`leave out ${off.name}`}
+              aria-label={`remove ${off.name}`}
               className="min-h-8 px-2 text-copper-text underline underline-offset-4"
               onClick={() => {
                 onChange(daysOff.filter((_, at) => at !== i))
               }}
             >
-              leave out
+              remove
             </button>
           </li>
         ))}

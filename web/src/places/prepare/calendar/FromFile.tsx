@@ -51,16 +51,16 @@ function Found({
   const nothing = found.days.length === 0 && found.periods.length === 0
   return (
     <div className="mt-4">
-      <p className="text-slate">{nothing ? 'Nothing to take from it.' : 'Tick what is to be taken.'}</p>
+      <p className="text-slate">{nothing ? 'Nothing to take from it.' : 'Tick what you want to keep.'}</p>
       <div className="grid gap-x-12 gap-y-4 tablet:grid-cols-2">
         <Ticks
-          label="lasting all day"
+          label="all day"
           items={found.days.map((d) => `${d.name}: ${d.from === d.to ? d.from : `${d.from} to ${d.to}`}`)}
           ticked={days}
           onTick={setDays}
         />
         <Ticks
-          label="beginning at"
+          label="start times"
           items={found.periods.map((p) => `${p.from.slice(0, 5)}, ${p.minutes} min`)}
           ticked={bells}
           onTick={setBells}
@@ -78,7 +78,7 @@ function Found({
           )
         }}
       >
-        Take them
+        Add them
       </button>
     </div>
   )
@@ -122,8 +122,8 @@ function Ticks({
 /** What was not read, and why. */
 function LeftOut({ found }: { found: FoundInCalendar }) {
   const said = [
-    found.past > 0 && `${found.past} over already`,
-    found.unread > 0 && `${found.unread} without a time that could be read`,
+    found.past > 0 && `${found.past} already past`,
+    found.unread > 0 && `${found.unread} with a time that could not be read`,
     found.repeating.length > 0 && `only the first time of what repeats: ${found.repeating.join(', ')}`,
     found.unknown_zones.length > 0 &&
       `no such time zone, taken as the school’s own: ${found.unknown_zones.join(', ')}`,

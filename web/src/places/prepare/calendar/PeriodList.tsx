@@ -15,7 +15,9 @@ export function PeriodList({
     <fieldset className="min-w-0">
       <legend className="mb-2 text-lead">periods</legend>
       {periods.length === 0 && (
-        <p className="mb-2 text-slate">No bell yet: without it, no lesson can be offered for what waits.</p>
+        <p className="mb-2 text-slate">
+          No periods yet. With them, a lesson can be suggested for whatever has to wait.
+        </p>
       )}
       <ul>
         {periods.map((period, i) => (
@@ -55,13 +57,13 @@ export function PeriodList({
             <span className="text-slate">min</span>
             <button
               type="button"
-              aria-label={`leave out period ${period.name}`}
+              aria-label={`remove period ${period.name}`}
               className="min-h-8 px-2 text-copper-text underline underline-offset-4"
               onClick={() => {
                 onChange(periods.filter((_, at) => at !== i))
               }}
             >
-              leave out
+              remove
             </button>
           </li>
         ))}

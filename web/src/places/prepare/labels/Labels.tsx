@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from 'react'
 import type { PreparationView } from '@/api'
-import { Wide } from '@/ui'
+import { Wide, PrintButton } from '@/ui'
 import { Count } from '../Choices'
 import { BottleLabel, VialLabel, WasteLabel } from './Label'
 import { SIZES, type SheetSize } from './sheetSizes'
@@ -46,15 +46,7 @@ export function Labels({ of }: { of: PreparationView }) {
             setEach(Math.min(Math.max(n, 1), 24))
           }}
         />
-        <button
-          type="button"
-          className="action"
-          onClick={() => {
-            window.print()
-          }}
-        >
-          Print them
-        </button>
+        <PrintButton words="Print them" />
       </div>
       {labels.length === 0 && <p className="text-slate">{NOTHING[kind]}</p>}
       <Wide label="the sheet">

@@ -24,7 +24,7 @@ export function OrderList({ of }: { of: PreparationView }) {
       </section>
       <section aria-labelledby="uncounted">
         <h2 id="uncounted" className="mb-2 text-lead">
-          not in the stock list: look whether it is there
+          not in the stock list: check that you have it
         </h2>
         {uncounted.length === 0 && <p className="text-slate">Everything is in the stock list.</p>}
         <ul>

@@ -4,6 +4,7 @@ import { DoorNotice } from './DoorNotice'
 import { JoinSheet } from './JoinSheet'
 import { OrderList } from './OrderList'
 import { TrayCards } from './TrayCards'
+import { PrintButton } from '@/ui'
 
 const SHEETS = ['order list', 'tray cards', 'door notice', 'join sheet'] as const
 
@@ -38,15 +39,7 @@ export function Sheets({ of }: { of: PreparationView }) {
             {name}
           </label>
         ))}
-        <button
-          type="button"
-          className="action"
-          onClick={() => {
-            window.print()
-          }}
-        >
-          Print it
-        </button>
+        <PrintButton />
       </div>
       <Shown of={of} name={shown} />
     </div>
