@@ -45,6 +45,8 @@ pub fn kit() -> Vec<Instrument> {
         glass("Pipette 25 mL", K::VolumetricPipette, 0.04, 25.0),
         glass("Flask 100 mL", K::VolumetricFlask, 0.1, 100.0),
         glass("Flask 250 mL", K::VolumetricFlask, 0.1, 250.0),
+        glass("Syringe 2.5 mL", K::Syringe, 0.02, 2.5),
+        glass("Syringe 5 mL", K::Syringe, 0.05, 5.0),
         glass("Cylinder 10 mL", K::MeasuringCylinder, 0.1, 10.0),
         glass("Cylinder 25 mL", K::MeasuringCylinder, 0.25, 25.0),
         glass("Cylinder 50 mL", K::MeasuringCylinder, 0.5, 50.0),

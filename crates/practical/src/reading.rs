@@ -274,6 +274,12 @@ impl Practical {
         taken && reading.instrument.kind == InstrumentKind::Balance
     }
 
+    /// Whether it is the titre of a blank, taken off another one.
+    #[must_use]
+    pub fn is_a_blank(&self, reading: &Reading) -> bool {
+        self.file.methods.iter().any(|m| m.blank() == Some(reading.symbol.as_str()))
+    }
+
     /// Whether a step is left out by a group that saw something else than it is for.
     #[must_use]
     pub fn is_left_out(&self, step: &Step, seen: &BTreeMap<String, String>) -> bool {

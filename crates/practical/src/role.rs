@@ -45,6 +45,10 @@ pub enum SheetRole {
     MassFractionEach,
     /// What was found in all parts, as a part of the whole.
     PartsFound,
+    /// Atoms of one element for each of another in a compound.
+    AmountRatio,
+    /// Waters of crystallisation for each unit of a salt.
+    Waters,
     /// How far a result lies from the accepted value, as a part of that.
     PercentError,
 }
@@ -67,6 +71,8 @@ impl SheetRole {
             | SheetRole::Extent
             | SheetRole::ActualYield
             | SheetRole::TheoreticalYield
+            | SheetRole::AmountRatio
+            | SheetRole::Waters
             | SheetRole::PercentError => false,
         }
     }
@@ -91,6 +97,8 @@ impl SheetRole {
             | SheetRole::MassFraction
             | SheetRole::MassFractionEach
             | SheetRole::PartsFound
+            | SheetRole::AmountRatio
+            | SheetRole::Waters
             | SheetRole::PercentError => Subject::None,
         }
     }

@@ -227,6 +227,9 @@ pub enum Invalid {
     /// A draft with nothing to do in it.
     #[error("a practical has at least one step and one result; the draft is kept")]
     NothingToDo,
+    /// A practical to be begun, of which not everything is answered.
+    #[error("not everything is answered yet: nothing was begun")]
+    NotAllAnswered,
 }
 
 #[cfg(test)]
@@ -284,6 +287,7 @@ mod tests {
             Invalid::NoShape,
             Invalid::OtherIdentity { found: "epsom".into(), here: "epsom-salt".into() },
             Invalid::NothingToDo,
+            Invalid::NotAllAnswered,
         ];
         let kind = |e: &Invalid| format!("{e:?}").split(|c: char| !c.is_alphanumeric()).next().unwrap().to_owned();
         let kinds: Vec<String> = all.iter().map(kind).collect();

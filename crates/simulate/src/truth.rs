@@ -360,6 +360,8 @@ fn decided_by_nature(role: SheetRole) -> bool {
         | SheetRole::Recovery
         | SheetRole::MassFraction
         | SheetRole::Concentration
+        | SheetRole::AmountRatio
+        | SheetRole::Waters
         | SheetRole::PartsFound => true,
         SheetRole::Amount
         | SheetRole::Mass

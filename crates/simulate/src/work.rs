@@ -272,6 +272,9 @@ impl<'p> Group<'p> {
             let limits = bench.outcome().limiting?.limits;
             return self.practical.materials.iter().find(|m| m.name == limits).map(|m| m.symbol.clone());
         }
+        if let Some(accepted) = self.practical.accepted_formula(&asked.name) {
+            return Some(accepted.typed().to_owned());
+        }
         // What was made is known to be what it is.
         let made = self.practical.materials.iter().find(|m| m.role == Role::Product).and_then(|m| m.formula.as_ref());
         made.map(|f| f.typed().to_owned())
@@ -307,7 +310,8 @@ fn in_unit(text: &str, from: &Unit, to: &Unit) -> Option<String> {
         return Some(text.to_owned());
     }
     let typed = Decimal::parse(text).ok()?;
-    let figures = typed.significant_figures().unwrap_or(1).max(1);
+    // What the program shows, it shows to the last zero.
+    let figures = u32::try_from(typed.digits().len()).unwrap_or(1);
     let value = to.from_base(from.to_base(typed.to_f64()));
     Some(to_figures(decimal_of(value)?, figures, Ties::HalfUp).to_string())
 }

@@ -65,7 +65,14 @@ pub(super) fn judge_value(
         let missing = (expected.abs() - answered.abs()) * expected.signum() * answered.signum();
         result.truncated_counts && (0.0..2.0 * half_width * (1.0 + 1e-9)).contains(&missing)
     };
-    if (answered - expected).abs() <= allowed || cut_off() { ValueVerdict::Right } else { ValueVerdict::Wrong }
+    // 1000 mg for 1.02 g with two figures: the zeros hold the place, and it is what the program would write there.
+    let as_written = |ties| decimal_of(unit.from_base(expected)).map(|d| precision.rounded(d, unit, ties).to_f64());
+    let rounded = [Ties::HalfUp, Ties::HalfEven].into_iter().any(|ties| as_written(ties) == Some(typed.to_f64()));
+    if (answered - expected).abs() <= allowed || cut_off() || rounded {
+        ValueVerdict::Right
+    } else {
+        ValueVerdict::Wrong
+    }
 }
 
 /// A part above this of its whole cannot be explained by what clings to it.

@@ -124,6 +124,8 @@ fn part_words(role: SheetRole) -> Option<&'static str> {
         | SheetRole::Extent
         | SheetRole::ActualYield
         | SheetRole::TheoreticalYield
+        | SheetRole::AmountRatio
+        | SheetRole::Waters
         | SheetRole::PercentError => None,
     }
 }

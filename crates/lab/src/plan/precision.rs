@@ -93,7 +93,8 @@ impl Setting<'_> {
             practical.program.definitions().iter().flat_map(|d| practical.program.readings_of(d)).collect();
         for (i, r) in practical.readings.iter().enumerate().filter(|(_, r)| used.contains(&r.symbol.as_str())) {
             let pair = practical.differences.iter().find(|(big, _)| *big == r.symbol);
-            if practical.differences.iter().any(|(_, small)| *small == r.symbol) {
+            // A blank is a part of what it is taken off, however coarse beside itself.
+            if practical.is_a_blank(r) || practical.differences.iter().any(|(_, small)| *small == r.symbol) {
                 continue;
             }
             let (Some(value), steps) = (match pair {

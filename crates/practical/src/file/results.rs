@@ -270,6 +270,25 @@ pub enum Method {
 }
 
 impl Method {
+    /// The titre of a blank, where one is taken off.
+    #[must_use]
+    pub fn blank(&self) -> Option<&str> {
+        match self {
+            Method::Standardise { blank, .. } | Method::Titrate { blank, .. } => blank.as_deref(),
+            Method::LimitingYield { .. }
+            | Method::Yield { .. }
+            | Method::Recovery { .. }
+            | Method::BackTitration { .. }
+            | Method::EmpiricalFormula { .. }
+            | Method::Hydrate { .. }
+            | Method::MassFraction { .. }
+            | Method::Gravimetric { .. }
+            | Method::MassBalance { .. }
+            | Method::SolutionMade { .. }
+            | Method::PercentError { .. } => None,
+        }
+    }
+
     /// What it is called where there are several of its kind.
     #[must_use]
     pub fn named(&self) -> Option<&str> {

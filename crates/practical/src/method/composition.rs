@@ -62,7 +62,7 @@ impl Expansion<'_> {
             let amounts: Vec<&str> = arguments.iter().filter_map(|a| a.split(", ").nth(1)).collect();
             if let (Some(below), Some(above)) = (amounts.first(), amounts.last()) {
                 let label = format!("amount of {} to {}", last.material, first.material);
-                self.define("amount_ratio", label, book::part(above, below));
+                self.define_as((SheetRole::AmountRatio, None), "amount_ratio", label, book::part(above, below));
             }
         }
         Ok(())
@@ -77,7 +77,12 @@ impl Expansion<'_> {
         let (label, found) =
             (format!("amount of {}", h2o.name), book::amount_of_solid(lost, None, &format!("M({water})")));
         self.define_as((SheetRole::Amount, Some(water)), &n_water, label, found);
-        self.define("x_water", "waters of crystallisation", book::part(&n_water, &n_salt));
+        self.define_as(
+            (SheetRole::Waters, None),
+            "x_water",
+            "waters of crystallisation",
+            book::part(&n_water, &n_salt),
+        );
         Ok(())
     }
 

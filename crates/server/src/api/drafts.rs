@@ -1,15 +1,18 @@
 //! Changing a practical: a draft that any number of steps lead to and back from, and publishing it.
 
 use crate::access::Desk;
+use crate::api::begin::begun;
 use crate::api::plan::{PlanView, on_desk, plan_view};
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
+use ::begin::{Aim, Field};
 use actix_web::{HttpResponse, post, web};
 use practical::file::MAX_CHARACTERS;
 use practical::{Checked, Edit, Key, School, blank, check, edited};
 use serde::Deserialize;
 use serde_json::json;
+use std::collections::BTreeMap;
 use store::{DraftChange, StoreError};
 use utoipa::ToSchema;
 
@@ -63,6 +66,13 @@ pub enum BeginPractical {
         of: String,
         /// Its title.
         title: String,
+    },
+    /// From what it is to find.
+    Aim {
+        /// What is to be found.
+        aim: Aim,
+        /// What was answered of what is asked for it.
+        answers: BTreeMap<Field, String>,
     },
     /// From a file.
     Import {
@@ -183,6 +193,13 @@ pub async fn begin(app: web::Data<App>, desk: Desk, body: web::Json<BeginPractic
                 let set = |key: &str, value: &str| Edit::Set { path: vec![Key::from(key)], value: json!(value) };
                 let text = edited(&source.text, &[set("id", &id), set("title", title.trim())])?;
                 (id, text, format!("copied from {of}"))
+            }
+            BeginPractical::Aim { aim, answers } => {
+                let text = begun(app, aim, &answers)?.text.ok_or(Invalid::NotAllAnswered)?;
+                let title = check(&text, &School::default()).file.map_or_else(String::new, |f| f.title);
+                let id = free_id(app, &slug(&title))?;
+                let text = edited(&text, &[Edit::Set { path: vec![Key::from("id")], value: json!(id) }])?;
+                (id, text, "begun".to_owned())
             }
             BeginPractical::Import { text } => {
                 if text.chars().count() > MAX_CHARACTERS {

@@ -2,6 +2,7 @@
 //! function, shape the reply.
 
 mod acts;
+mod begin;
 mod bench;
 mod board;
 mod bottles;
@@ -103,6 +104,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(
                 scope("/practicals")
                     .app_data(questions.clone())
+                    .service(begin::ask)
                     .service(drafts::begin)
                     .service(drafts::change_draft)
                     .service(drafts::publish)
@@ -182,6 +184,7 @@ pub fn routes(config: &mut ServiceConfig) {
         classes::share_class,
         classes::keep_names,
         shelf::show_shelf,
+        begin::ask,
         plan::show_plan,
         plan::show_versions,
         plan::download,

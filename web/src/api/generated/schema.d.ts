@@ -432,6 +432,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practicals/begun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /practicals/begun`, for instructors: what is asked for a practical that finds something, and what would come of it.
+         *     Nothing is kept.
+         */
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/practicals/{id}": {
         parameters: {
             query?: never;
@@ -1418,6 +1438,11 @@ export interface components {
             /** @enum {string} */
             rule: "relative-deviation";
         };
+        /**
+         * @description What is to be found.
+         * @enum {string}
+         */
+        Aim: "titrant-by-mass" | "titrant-by-solution" | "sample-by-titration" | "back-titration" | "yield-of-salt" | "yield-of-precipitate" | "yield-of-organic-solid" | "yield-of-organic-liquid" | "simplest-formula" | "waters-of-crystallisation" | "part-by-precipitate" | "part-by-residue" | "recovery" | "solution" | "dilution-series" | "which-limits" | "which-reaction";
         /** @description What one group works with. */
         Allotted: {
             /** @description Name of its assignment: `recipe A`. */
@@ -1508,6 +1533,21 @@ export interface components {
          * @enum {string}
          */
         AnswerKind: "number" | "formula" | "limiting" | "words";
+        /** @description How it is answered. */
+        AnsweredBy: {
+            /** @enum {string} */
+            kind: "text";
+            /** @description What is often said. */
+            suggested: string[];
+        } | {
+            /** @enum {string} */
+            kind: "choice";
+            /** @description At least one. */
+            of: string[];
+        } | {
+            /** @enum {string} */
+            kind: "yes-or-no";
+        };
         /** @description A group, or a student of one, from whom answers are asked. */
         Answerer: {
             /** @description Marks for the group's work at the bench, answered or not. */
@@ -1563,6 +1603,20 @@ export interface components {
             reagents: components["schemas"]["Named"][];
             /** @description Units to choose from. */
             units: string[];
+        };
+        /** @description One question with its answer. */
+        AskedToBegin: {
+            /** @description What is asked. */
+            field: components["schemas"]["ToAnswer"];
+            /** @description What is wrong with it. */
+            problem?: string | null;
+            /** @description How it is answered. */
+            takes: components["schemas"]["AnsweredBy"];
+            /** @description Whether somebody typed it. */
+            typed: boolean;
+            /** @description What stands there: what was typed, otherwise what is proposed; empty where nobody knows yet. */
+            value: string;
+            why?: components["schemas"]["ProposedBecause"] | null;
         };
         /** @description How the work of some groups differs. */
         Assignment: {
@@ -1726,10 +1780,32 @@ export interface components {
             /** @description Its title. */
             title: string;
         } | {
+            /** @description What is to be found. */
+            aim: components["schemas"]["Aim"];
+            /** @description What was answered of what is asked for it. */
+            answers: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            kind: "aim";
+        } | {
             /** @enum {string} */
             kind: "import";
             /** @description The file, sound or not. */
             text: string;
+        };
+        /** @description What is asked, and what came of it. */
+        Begun: {
+            /** @description In the order of asking; what hangs on an answer that is not there yet is not asked yet. */
+            asked: components["schemas"]["AskedToBegin"][];
+            /** @description The whole file, once everything needed is answered. */
+            text?: string | null;
+        };
+        /** @description What is asked, and what would come of it. */
+        BegunView: components["schemas"]["Begun"] & {
+            plan?: components["schemas"]["Plan"] | null;
+            /** @description What is wrong with the file. */
+            problems: components["schemas"]["Told"][];
         };
         /** @description Everything that follows. */
         BenchAnswer: {
@@ -6752,6 +6828,51 @@ export interface components {
              */
             remaining: number;
         };
+        /** @description Why something is proposed. */
+        ProposedBecause: {
+            /** @enum {string} */
+            kind: "usual";
+        } | {
+            /** @enum {string} */
+            kind: "in-our-room";
+        } | {
+            /** @enum {string} */
+            kind: "not-in-our-room";
+        } | {
+            /** @description What it holds. */
+            burette: string;
+            /** @enum {string} */
+            kind: "half-the-burette";
+        } | {
+            /** @enum {string} */
+            kind: "takes-a-titre";
+            /** @description As in `25 mL`. */
+            titre: string;
+        } | {
+            /** @enum {string} */
+            kind: "undiluted-takes";
+            /** @description As in `210 mL`. */
+            titre: string;
+        } | {
+            /** @enum {string} */
+            kind: "could-make";
+            /** @description As in `5.0 g`. */
+            product: string;
+        } | {
+            /** @enum {string} */
+            kind: "leaves";
+            /** @description As in `0.36 g`. */
+            mass: string;
+        } | {
+            /** @enum {string} */
+            kind: "shows-the-end";
+        } | {
+            /** @enum {string} */
+            kind: "in-the-equation";
+        } | {
+            /** @enum {string} */
+            kind: "in-the-library";
+        };
         /** @description How one reaction explains what was found. */
         Ranked: {
             /** @description More was found than this reaction can give, beyond twice the uncertainty. */
@@ -8079,7 +8200,7 @@ export interface components {
          * @description What a definition can stand for.
          * @enum {string}
          */
-        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "mass-fraction-each" | "parts-found" | "percent-error";
+        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "mass-fraction-each" | "parts-found" | "amount-ratio" | "waters" | "percent-error";
         /** @description One sheet of answers. */
         SheetView: {
             /** @description Answers by result. */
@@ -9270,6 +9391,20 @@ export interface components {
             /** @description The relative standard deviation of all accurate ones is at most this: `0.5 %`. */
             rsd: string;
         } | "outlier-test";
+        /**
+         * @description One thing that is asked.
+         * @enum {string}
+         */
+        ToAnswer: "equation" | "other-equation" | "title" | "standard" | "sample" | "titrant" | "product" | "limiting" | "analyte" | "element" | "hydrate" | "substance" | "other" | "standard-from" | "titrant-from" | "sample-from" | "limiting-from" | "other-from" | "third-from" | "standard-strength" | "titrant-strength" | "sample-strength" | "limiting-as" | "other-as" | "third-as" | "catalyst" | "strength" | "titre" | "mass" | "product-mass" | "excess" | "part" | "solvent" | "aliquot" | "dilution" | "burette" | "balance" | "flask" | "small-flask" | "volumes" | "indicator" | "end-colour" | "seen" | "seen-otherwise" | "blank" | "as-mass" | "ask-which-limits" | "melting" | "agreement" | "trials" | "drying" | "marks";
+        /** @description What is to be found, and what was answered so far. */
+        ToBegin: {
+            /** @description What is to be found. */
+            aim: components["schemas"]["Aim"];
+            /** @description By what is asked; what is left out is proposed. */
+            answers?: {
+                [key: string]: string;
+            };
+        };
         /** @description Something to look at; what is expected is not told. */
         ToObserve: {
             /** @description What can be seen. */
@@ -10913,6 +11048,45 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToBegin"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunView"];
+                };
+            };
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

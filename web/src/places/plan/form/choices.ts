@@ -62,6 +62,8 @@ export const SHEET_ROLES = every<SheetRole>()([
   'mass-fraction',
   'mass-fraction-each',
   'parts-found',
+  'amount-ratio',
+  'waters',
   'percent-error',
 ])
 
