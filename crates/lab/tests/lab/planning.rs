@@ -376,6 +376,26 @@ fn an_instrument_too_coarse_for_what_it_measures() {
     assert!(told(EPSOM, &[], "coarse").is_empty());
 }
 
+/// A blank of 0.10 mL is a quarter of a step of the burette beside itself, and nothing beside the titre that it is taken off; a
+/// volume as small that is no blank is coarse.
+#[test]
+fn a_blank_is_coarse_beside_what_it_is_taken_off() {
+    let reading = |symbol: &str| {
+        format!(
+            "[[readings]]\nsymbol = \"{symbol}\"\nlabel = \"a little\"\nshort = \"little\"\nunit = \"mL\"\ninstrument = \"Burette 50 mL\"\ndecimals = 2\nrange = [0, 2]\nexpected = \"0.10\"\n\n[[observations]]"
+        )
+    };
+    let blank = [
+        ("[[observations]]", reading("V_blank")),
+        ("limit = \"0.10 mL\"", "limit = \"0.10 mL\"\nblank = \"V_blank\"".into()),
+    ];
+    silent(VINEGAR, &blank.each_ref().map(|(from, to)| (*from, to.as_str())), "coarse");
+    let part =
+        [("[[observations]]", reading("V_more")), ("V_flask / V_vinegar", "V_flask / (V_vinegar + V_more)".into())];
+    let coarse = told(VINEGAR, &part.each_ref().map(|(from, to)| (*from, to.as_str())), "coarse");
+    assert_eq!(coarse[0]["reading"], "a little");
+}
+
 #[test]
 fn the_smallest_scale_that_is_still_good_enough() {
     let wanted = |to| first(EPSOM, &[("wanted = \"2 %\"", to)], "smallest-scale");

@@ -26,6 +26,22 @@ fn sheet(id: &str) -> &'static Sheet {
     SHEETS.iter().find(|s| s.id == id).unwrap()
 }
 
+/// 25.00 mL of 1.0 mol/L make 6.162 g: with two figures 6.2 g, or 6200 mg, whose zeros hold the place. With three it is 6160 mg,
+/// and 6300 mg is neither.
+#[test]
+fn zeros_that_hold_the_place_are_no_wrong_number() {
+    let epsom = std::fs::read_to_string("../../practicals/epsom-salt.practical.toml").unwrap();
+    let value = |strength: &str, typed: &str| {
+        let bench = Bench::on(&epsom.replace("1.00 ± 0.003 mol/L", strength));
+        let bench = bench.read("m_carbonate", "3.04").read("V_acid", "25.00").answer("m_theory", typed, "mg");
+        bench.outcome().verdicts["m_theory"].value.clone()
+    };
+    assert_eq!(value("1.0 ± 0.003 mol/L", "6200"), ValueVerdict::Right);
+    assert_eq!(value("1.0 ± 0.003 mol/L", "6300"), ValueVerdict::Wrong);
+    assert_eq!(value("1.00 ± 0.003 mol/L", "6160"), ValueVerdict::Right);
+    assert_eq!(value("1.00 ± 0.003 mol/L", "6200"), ValueVerdict::Wrong);
+}
+
 /// Every slip that can be planted in the sheets of five practicals is named where it shows; the same answer moved by 1.3 %,
 /// to a number that nobody comes to, is wrong without a cause, and nothing after it is blamed.
 #[test]
