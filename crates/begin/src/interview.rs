@@ -116,10 +116,17 @@ pub enum Why {
         /// As in `210 mL`.
         titre: String,
     },
-    /// This much could make so much product.
+    /// So much of it could make so much product.
     CouldMake {
+        /// As in `1.59 g`.
+        amount: String,
         /// As in `5.0 g`.
         product: String,
+    },
+    /// So much of it fills the flask at this strength.
+    FillsTheFlask {
+        /// As in `250 mL`.
+        volume: String,
     },
     /// This much would leave about so much.
     Leaves {
@@ -140,6 +147,8 @@ pub enum Why {
 pub struct Asked {
     /// What is asked.
     pub field: Field,
+    /// Of which substance; empty where the field says it.
+    pub about: String,
     /// How it is answered.
     pub takes: Takes,
     /// What stands there: what was typed, otherwise what is proposed; empty where nobody knows yet.
@@ -175,7 +184,15 @@ impl<'a> Interview<'a> {
         // Where what was typed is what is proposed, the reason still holds.
         let why = why.filter(|_| typed.is_none() || typed == proposal);
         let value = typed.clone().or(proposal).unwrap_or_default();
-        self.asked.push(Asked { field, takes, value: value.clone(), typed: typed.is_some(), why, problem: None });
+        self.asked.push(Asked {
+            field,
+            about: String::new(),
+            takes,
+            value: value.clone(),
+            typed: typed.is_some(),
+            why,
+            problem: None,
+        });
         value
     }
 
@@ -185,6 +202,20 @@ impl<'a> Interview<'a> {
             asked.problem = Some(problem.into());
         }
         None
+    }
+
+    /// Says which substance a question that was asked is about.
+    pub fn about(&mut self, field: Field, substance: &str) {
+        if let Some(asked) = self.asked.iter_mut().find(|a| a.field == field) {
+            substance.clone_into(&mut asked.about);
+        }
+    }
+
+    /// Says why, once more is known than when it was asked; of what was typed as well.
+    pub fn because(&mut self, field: Field, why: Why) {
+        if let Some(asked) = self.asked.iter_mut().find(|a| a.field == field) {
+            asked.why = Some(why);
+        }
     }
 
     /// Whether anything that was asked is answered in a way that cannot be.

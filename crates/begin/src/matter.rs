@@ -144,7 +144,9 @@ impl Matter {
         }
         let suggested: Vec<String> = sources.iter().map(|s| s.name.clone()).collect();
         let first = suggested.first().cloned().map(|name| Proposed(name, Why::InTheLibrary));
-        let said = on.suggested(field, suggested, first)?;
+        let said = on.suggested(field, suggested, first);
+        on.about(field, typed);
+        let said = said?;
         let known = called(&said).or_else(|| with_formula(&said));
         let Ok(formula) = Formula::parse(known.map_or(said.as_str(), |s| s.formula.as_str())) else {
             return on.refuse(field, format!("the library has no '{said}': write its formula"));

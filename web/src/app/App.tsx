@@ -5,7 +5,7 @@ import { BoardPlace, GroupPlace, LabelsPlace, PeoplePlace, ProjectorPlace } from
 import { CheckPlace } from '@/places/check'
 import { DoorPlace } from '@/places/door'
 import { HandbookPlace } from '@/places/handbook'
-import { PlanPlace } from '@/places/plan'
+import { BeginPlace, PlanPlace } from '@/places/plan'
 import { BottlePlace, CalendarPlace, PreparationPlace, PreparePlace, StockPlace } from '@/places/prepare'
 import { ClassesPage, ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
@@ -23,6 +23,7 @@ export function App() {
       <Route element={<Frame />}>
         <Route path="/" element={<Navigate to="/shelf" replace />} />
         <Route path="/shelf" element={<ShelfPlace />} />
+        <Route path="/shelf/begin" element={<BeginPlace />} />
         <Route path="/shelf/classes" element={<ClassesPage />} />
         <Route path="/shelf/classes/:id" element={<ClassesPage />} />
         <Route path="/plan/:practical" element={<PlanPlace />} />

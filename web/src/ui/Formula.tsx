@@ -1,6 +1,4 @@
-import type { components } from '@/api/generated/schema'
-
-type RunOfText = components['schemas']['Run']
+import type { RunOfText } from '@/api'
 
 /** A formula or an equation, with real subscripts and charges; coefficients in copper. */
 export function Formula({ runs }: { runs: readonly RunOfText[] }) {

@@ -1,4 +1,5 @@
 /** The wording of every judgement, in one place for each. */
+export { AIMS, aimName, ASKED, whyWords } from './begin'
 export { benchMarkName, benchMarkWords } from './benchMarks'
 export { consequenceWords } from './consequences'
 export { adviceWords } from './advice'

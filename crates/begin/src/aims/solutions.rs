@@ -23,7 +23,7 @@ fn stock(on: &mut Interview<'_>) -> Option<Stock> {
     let strength = on.quantity(Field::Strength, &[Dimension::CONCENTRATION], Some(proposed))?.base();
     let flask = on.instrument(Field::Flask, Kind::VolumetricFlask, |_| true, |i| i.capacity >= 250.0)?;
     let needed = strength * flask.capacity / 1000.0 * solute.molar_mass;
-    let why = Why::CouldMake { product: format!("{} mL", plain(flask.capacity, 0)) };
+    let why = Why::FillsTheFlask { volume: format!("{} mL", plain(flask.capacity, 0)) };
     let proposed = Proposed(format!("{} g", plain(round_mass(needed), 4)), why);
     let mass = on.quantity(Field::Mass, &[Dimension::MASS], Some(proposed))?.base();
     let balance = balance(on, mass, 0.002)?;

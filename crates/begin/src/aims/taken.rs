@@ -132,7 +132,6 @@ impl Recipe {
             on.quantity(Field::Excess, &[Dimension::ONE], Some(usual))?.base()
         };
         let balance = super::glass::balance(on, theory, 0.002)?;
-        let could = Why::CouldMake { product: format!("{} g", plain(theory, 3)) };
         let mut reagents: Vec<Taken> = Vec::new();
         for (i, species) in std::iter::once(&limiting).chain(&others).enumerate() {
             let (fields, role, more) = match i {
@@ -142,7 +141,12 @@ impl Recipe {
             let moles = extent * species.coefficient * more;
             let known: Vec<&Matter> = reagents.iter().map(|t| &t.matter).chain([&product_matter]).collect();
             let matter = Matter::of(on, fields.from, species)?.distinct(&known);
-            let taken = reagent(on, fields, (matter, role), moles, &balance, wants, could.clone())?;
+            let name = matter.name.clone();
+            let taken = reagent(on, fields, (matter, role), moles, &balance, wants);
+            on.about(fields.of_form, &name);
+            let taken = taken?;
+            let product = format!("{} g", plain(theory, 3));
+            on.because(fields.of_form, Why::CouldMake { amount: taken.about.clone(), product });
             reagents.push(taken);
         }
         Some(Recipe { reaction, product: product_matter, theory, reagents, balance })
@@ -177,11 +181,10 @@ fn reagent(
     moles: f64,
     balance: &Instrument,
     wants: &Wants<'_>,
-    why: Why,
 ) -> Option<Taken> {
     let usual = usual_form(&matter, wants);
     let suggested = vec!["solid".into(), "liquid".into(), "1.0 mol/L".into()];
-    let said = on.suggested(fields.of_form, suggested, Some(Proposed(usual, why)))?;
+    let said = on.suggested(fields.of_form, suggested, Some(Proposed(usual, Why::Usual)))?;
     let moles = moles / matter.brings;
     let grams = moles * matter.molar_mass;
     match said.as_str() {

@@ -60,10 +60,11 @@ impl Shown {
         let usual = known.filter(|k| k.0 == indicator);
         let end = on.text(Field::EndColour, usual.map(|k| propose(k.2)))?;
         let named = Some(indicator).filter(|i| i != "none");
+        let also = usual.map_or("a few drops", |k| k.1);
         let hazards = if usual.is_some_and(|k| k.1.contains("in ethanol")) { vec!["H225", "H319"] } else { Vec::new() };
         Some(Shown {
-            added: named.as_ref().map_or_else(String::new, |i| format!(" Add 2 drops of {i}.")),
-            also: usual.map_or("a few drops", |k| k.1).to_owned(),
+            added: named.as_ref().map_or_else(String::new, |i| format!(" Add {i}, {also}.")),
+            also: also.to_owned(),
             hazards: hazards.into_iter().filter_map(practical::substance::statement).collect(),
             other: usual.filter(|k| k.2 == end).map_or("not there yet", |k| k.3).to_owned(),
             is_past: usual.is_some_and(|k| k.2 == end && k.4),
@@ -97,8 +98,11 @@ fn stated_words(on: &Interview<'_>, field: Field) -> String {
     on.asked.iter().find(|a| a.field == field).map_or_else(String::new, |a| a.value.clone())
 }
 
-fn usual_titrants(s: &Species) -> bool {
-    usual_end(s.typed()).is_some()
+/// What stands in the burette: of an acid and a base the base.
+fn titrant_of(on: &mut Interview<'_>, reaction: &Reaction) -> Option<Species> {
+    let is_base = |s: &Species| matches!(s.typed(), "NaOH" | "KOH" | "OH^-" | "Ba(OH)2");
+    let has_base = reaction.reactants.iter().any(is_base);
+    reaction.reactant(on, Field::Titrant, |s| if has_base { is_base(s) } else { usual_end(s.typed()).is_some() })
 }
 
 /// What the titrant reacts with: asked only where the equation has several such.
@@ -134,7 +138,7 @@ fn on_the_burette(on: &mut Interview<'_>, field: Field, titre: f64, burette: &In
 
 pub(super) fn titrant_by_mass(on: &mut Interview<'_>) -> Option<Value> {
     let reaction = Reaction::asked(on, Field::Equation, "Na2CO3 + HCl -> NaCl + H2O + CO2")?;
-    let titrant = reaction.reactant(on, Field::Titrant, usual_titrants)?;
+    let titrant = titrant_of(on, &reaction)?;
     let standard = partner(on, Field::Standard, &reaction, &titrant)?;
     let (titrant_matter, strength, words) =
         dissolved(on, (Field::TitrantFrom, Field::TitrantStrength), &titrant, "about 0.1 mol/L")?;
@@ -178,7 +182,7 @@ pub(super) fn titrant_by_mass(on: &mut Interview<'_>) -> Option<Value> {
 
 pub(super) fn titrant_by_solution(on: &mut Interview<'_>) -> Option<Value> {
     let reaction = Reaction::asked(on, Field::Equation, "HCl + NaOH -> NaCl + H2O")?;
-    let titrant = reaction.reactant(on, Field::Titrant, usual_titrants)?;
+    let titrant = titrant_of(on, &reaction)?;
     let standard = partner(on, Field::Standard, &reaction, &titrant)?;
     let (titrant_matter, strength, words) =
         dissolved(on, (Field::TitrantFrom, Field::TitrantStrength), &titrant, "about 0.1 mol/L")?;
@@ -240,7 +244,7 @@ const DILUTIONS: [(&str, Option<Dilution>); 5] = [
 
 pub(super) fn sample_by_titration(on: &mut Interview<'_>) -> Option<Value> {
     let reaction = Reaction::asked(on, Field::Equation, "CH3COOH + NaOH -> CH3COONa + H2O")?;
-    let titrant = reaction.reactant(on, Field::Titrant, usual_titrants)?;
+    let titrant = titrant_of(on, &reaction)?;
     let sample = partner(on, Field::Sample, &reaction, &titrant)?;
     let (titrant_matter, strength, words) =
         dissolved(on, (Field::TitrantFrom, Field::TitrantStrength), &titrant, "0.1000 ± 0.0005 mol/L")?;

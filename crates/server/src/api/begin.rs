@@ -6,6 +6,7 @@ use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
 use begin::{Aim, Begun, Field};
 use lab::plan::Plan;
+use practical::file::File;
 use practical::{Told, check};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -28,6 +29,8 @@ pub struct BegunView {
     /// What is asked, with proposals; the whole file once everything needed is answered.
     #[serde(flatten)]
     begun: Begun,
+    /// Its shape, to be read before it is begun.
+    file: Option<File>,
     /// What follows from it, as it would stand on Plan.
     plan: Option<Plan>,
     /// What is wrong with the file.
@@ -45,13 +48,18 @@ pub fn begun(app: &App, aim: Aim, answers: &BTreeMap<Field, String>) -> Result<B
 #[utoipa::path(post, path = "/api/v1/practicals/begun", request_body = ToBegin,
     responses((status = 200, body = BegunView), (status = 401, body = Problem), (status = 422, body = Problem)))]
 #[post("/begun")]
-pub async fn ask(app: web::Data<App>, _desk: Desk, body: web::Json<ToBegin>) -> Result<web::Json<BegunView>, ApiError> {
+pub async fn ask_to_begin(
+    app: web::Data<App>,
+    _desk: Desk,
+    body: web::Json<ToBegin>,
+) -> Result<web::Json<BegunView>, ApiError> {
     let view = blocking(&app, move |app| {
         let begun = begun(app, body.aim, &body.answers)?;
         let school = app.store.school()?.school;
         let checked = begun.text.as_deref().map(|text| check(text, &school));
         Ok(BegunView {
             plan: checked.as_ref().and_then(|c| c.practical.as_ref()).map(lab::plan::plan),
+            file: checked.as_ref().and_then(|c| c.file.clone()),
             problems: checked.iter().flat_map(|c| &c.errors).map(Told::from).collect(),
             begun,
         })

@@ -104,7 +104,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(
                 scope("/practicals")
                     .app_data(questions.clone())
-                    .service(begin::ask)
+                    .service(begin::ask_to_begin)
                     .service(drafts::begin)
                     .service(drafts::change_draft)
                     .service(drafts::publish)
@@ -184,7 +184,7 @@ pub fn routes(config: &mut ServiceConfig) {
         classes::share_class,
         classes::keep_names,
         shelf::show_shelf,
-        begin::ask,
+        begin::ask_to_begin,
         plan::show_plan,
         plan::show_versions,
         plan::download,

@@ -445,7 +445,7 @@ export interface paths {
          * `POST /practicals/begun`, for instructors: what is asked for a practical that finds something, and what would come of it.
          *     Nothing is kept.
          */
-        post: operations["ask"];
+        post: operations["ask_to_begin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1606,6 +1606,8 @@ export interface components {
         };
         /** @description One question with its answer. */
         AskedToBegin: {
+            /** @description Of which substance; empty where the field says it. */
+            about: string;
             /** @description What is asked. */
             field: components["schemas"]["ToAnswer"];
             /** @description What is wrong with it. */
@@ -1803,6 +1805,7 @@ export interface components {
         };
         /** @description What is asked, and what would come of it. */
         BegunView: components["schemas"]["Begun"] & {
+            file?: components["schemas"]["File"] | null;
             plan?: components["schemas"]["Plan"] | null;
             /** @description What is wrong with the file. */
             problems: components["schemas"]["Told"][];
@@ -6854,10 +6857,17 @@ export interface components {
             /** @description As in `210 mL`. */
             titre: string;
         } | {
+            /** @description As in `1.59 g`. */
+            amount: string;
             /** @enum {string} */
             kind: "could-make";
             /** @description As in `5.0 g`. */
             product: string;
+        } | {
+            /** @enum {string} */
+            kind: "fills-the-flask";
+            /** @description As in `250 mL`. */
+            volume: string;
         } | {
             /** @enum {string} */
             kind: "leaves";
@@ -11065,7 +11075,7 @@ export interface operations {
             };
         };
     };
-    ask: {
+    ask_to_begin: {
         parameters: {
             query?: never;
             header?: never;

@@ -2,6 +2,7 @@ import { useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { Note } from '@/api'
 import { MarginNote, StateMark } from '@/ui'
 import { consequenceWords } from '@/words'
+import { Glance } from './Glance'
 import { lineName } from './path'
 
 /**
@@ -40,6 +41,7 @@ export function MarginLeaf({ notes, children }: { notes: readonly Note[]; childr
   return (
     <aside aria-label="what follows from the plan" className="border-l border-copper pl-5 max-desk:mt-10">
       <Glance notes={notes} />
+      <Doubts notes={notes} />
       <div ref={leaf} className="relative max-desk:h-auto! print:h-auto!" style={{ height }}>
         {notes.map((note, i) => (
           <div
@@ -56,59 +58,22 @@ export function MarginLeaf({ notes, children }: { notes: readonly Note[]; childr
   )
 }
 
-/** The plan at one look: what it can give, how good, how long, and how much does not add up. */
-function Glance({ notes }: { notes: readonly Note[] }) {
-  const found = notes.map((n) => n.what)
-  const precision = found.findLast((c) => c.kind === 'precision')
-  const ceiling = found.find((c) => c.kind === 'ceiling')
-  const time = found.find((c) => c.kind === 'time')
+/** What does not add up, each leading to its line. */
+function Doubts({ notes }: { notes: readonly Note[] }) {
   const warns = notes.filter((n) => n.warns)
   return (
-    <div className="mb-4 text-note">
-      <h2 className="mb-2 text-ink">what follows from it</h2>
-      <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-0.5 text-slate [&>dd]:whitespace-nowrap">
-        {ceiling && (
-          <>
-            <dt>at best</dt>
-            <dd className="text-right font-mono text-ink">{`${ceiling.percent}\u2009%`}</dd>
-          </>
-        )}
-        {precision && (
-          <>
-            <dt>{precision.result}, U (k = 2)</dt>
-            <dd className="text-right font-mono text-ink">{`${precision.percent}\u2009%`}</dd>
-          </>
-        )}
-        {time && (
-          <>
-            <dt>at the bench</dt>
-            <dd className="text-right font-mono text-ink">{`${time.minutes.join('–')}\u2009min`}</dd>
-          </>
-        )}
-      </dl>
-      {warns.length === 0 ? (
-        <p className="mt-2 flex items-center gap-2 text-teal">
-          <StateMark kind="settled" word="settled" /> nothing contradicts itself
-        </p>
-      ) : (
-        <p className="mt-2 flex items-center gap-2 text-amber-text">
-          <StateMark kind="doubtful" word="look at this" />
-          {warns.length === 1 ? 'one thing does not add up' : `${warns.length} things do not add up`}
-        </p>
-      )}
-      <ul>
-        {warns.map((n, i) => (
-          <li key={i}>
-            <a
-              className="text-amber-text underline decoration-rule underline-offset-4 hover:decoration-copper"
-              href={`#${encodeURIComponent(lineName(n.beside))}`}
-            >
-              {consequenceWords(n.what).head.replace(/:$/, '')}
-            </a>
-          </li>
-        ))}
-      </ul>
-    </div>
+    <ul className="mb-4 text-note">
+      {warns.map((n, i) => (
+        <li key={i}>
+          <a
+            className="text-amber-text underline decoration-rule underline-offset-4 hover:decoration-copper"
+            href={`#${encodeURIComponent(lineName(n.beside))}`}
+          >
+            {consequenceWords(n.what).head.replace(/:$/, '')}
+          </a>
+        </li>
+      ))}
+    </ul>
   )
 }
 

@@ -1,1 +1,2 @@
+export { BeginPlace } from './begin/BeginPlace'
 export { PlanPlace } from './PlanPlace'

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { client, unwrapped, type BeginPractical, type PracticalHead } from '@/api'
 import { Failure } from '@/ui'
 
@@ -37,6 +37,14 @@ export function Begin({ practicals }: { practicals: readonly PracticalHead[] }) 
       <h2 id="begin" className="mb-2 text-body">
         a new practical
       </h2>
+      <p className="border-t border-rule py-3">
+        <Link to="/shelf/begin" className="text-copper-text underline underline-offset-4">
+          Begin from what it is to find
+        </Link>
+        <span className="text-slate">
+          : from an equation and your glass to a whole practical, in a few questions.
+        </span>
+      </p>
       <form
         className="flex flex-wrap items-end gap-x-6 gap-y-3 border-t border-rule pt-3"
         onSubmit={(event) => {

@@ -24,11 +24,17 @@ export function ShelfPlace() {
   return (
     <div className="border-l border-copper pl-8">
       <h1 className="text-title">{greeting(open, now)}</h1>
-      <p className="mb-6 flex gap-6 text-slate">
+      <p className="mb-6 flex flex-wrap gap-x-6 text-slate">
         {day(now)}
         <Link to="/shelf/classes" className="text-copper-text underline underline-offset-4">
           classes and people
         </Link>
+        <Link to="/shelf/begin" className="text-copper-text underline underline-offset-4">
+          a new practical
+        </Link>
+        <a href="#library" className="text-copper-text underline underline-offset-4">
+          the library
+        </a>
       </p>
       <NamesDue now={now} />
       <Reminders runs={open} now={now} />
