@@ -5,6 +5,12 @@ import { group, instructor, look, PHONE } from './people'
 
 const desk: readonly (readonly [string, string, string])[] = [
   ['/shelf', 'library', 'shelf'],
+  ['/shelf/begin', 'What is to be found?', 'begin-aims'],
+  [
+    '/shelf/begin?find=sample-by-titration&equation=CH3COOH+%2B+NaOH+-%3E+CH3COONa+%2B+H2O&sample-strength=0.7+to+1.0+mol/L',
+    'how it will read',
+    'begin',
+  ],
   ['/plan/epsom-salt', 'what follows from it', 'plan'],
   ['/plan/strontium-sulfate', 'recipe B', 'recipes'],
   ['/plan/zinc-iodide/text', 'it can be published', 'plan-text'],
@@ -49,6 +55,8 @@ const desk: readonly (readonly [string, string, string])[] = [
 
 /** Looked at, and not kept as pictures: there are more views than pictures. */
 const UNKEPT: readonly string[] = [
+  'begin-aims',
+  'risk-sheet',
   'prepare',
   'prepare-amounts',
   'prepare-trays',

@@ -193,11 +193,8 @@ impl Matter {
 
     /// With the hazards of the substance as it is, or of its solution where a strength is said.
     pub fn taken_as(mut self, strength: Option<&Stated>) -> Matter {
-        let Some(substance) = self.substance else { return self };
         let percent = strength.map(|s| mass_percent(s, self.molar_mass));
-        let form = substance.forms.iter().find(|f| suits(&f.form, percent));
-        // A solution of a salt of which only the solid is classified is not classified by us: see the supplier's sheet.
-        self.hazards = form.map_or_else(Vec::new, |f| f.hazards.iter().filter_map(|c| statement(c)).collect());
+        self.hazards = self.substance.map_or_else(Vec::new, |s| statements(s, percent));
         self
     }
 
@@ -286,12 +283,25 @@ fn mass_percent(strength: &Stated, molar_mass: f64) -> f64 {
     100.0 * strength.base()
 }
 
-/// Whether a form of the library is the one at hand: pure, or a solution of so many per cent.
-fn suits(form: &str, percent: Option<f64>) -> bool {
-    let Some(percent) = percent else { return !form.contains('%') };
-    if form == "any" {
-        return true;
-    }
+/// The statements of a substance as it is, or as a solution of so many per cent. A solution of a salt of which only the solid is
+/// classified has none by us: see the supplier's sheet.
+fn statements(of: &Substance, percent: Option<f64>) -> Vec<String> {
+    let pure = || of.forms.iter().find(|f| !f.form.contains('%'));
+    let dissolved = |percent: f64| of.forms.iter().find(|f| f.form == "any" || suits(&f.form, percent));
+    let form = match percent {
+        Some(percent) => dissolved(percent),
+        None => pure().or_else(|| dissolved(100.0)),
+    };
+    form.map_or_else(Vec::new, |f| f.hazards.iter().filter_map(|c| statement(c)).collect())
+}
+
+/// The statements of what has this name in the library, as it is.
+pub(crate) fn statements_of(name: &str) -> Vec<String> {
+    called(name).map_or_else(Vec::new, |s| statements(s, None))
+}
+
+/// Whether a form of the library is a solution of so many per cent.
+fn suits(form: &str, percent: f64) -> bool {
     let Some(range) = form.strip_suffix("% w/w").or_else(|| form.strip_suffix("% w/w and more")) else { return false };
     let number = |text: &str| text.trim().parse::<f64>().ok();
     if let Some(below) = range.strip_prefix("below ") {

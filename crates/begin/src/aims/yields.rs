@@ -4,7 +4,7 @@ use super::glass::balance;
 use super::taken::{Form, Recipe, Wants};
 use super::{marks, title};
 use crate::interview::{Field, Interview, Proposed, Why};
-use crate::matter::Matter;
+use crate::matter::{Matter, statements_of};
 use crate::write::{Reads, plain};
 use measure::rounding::figures;
 use measure::{Dimension, Instrument, InstrumentKind};
@@ -135,7 +135,7 @@ pub(super) fn organic_solid(on: &mut Interview<'_>) -> Option<Value> {
     let more = context! {
         solvent, melting,
         boils => boiling(&solvent),
-        solvent_hazards => hazards_of(&solvent),
+        solvent_hazards => statements_of(&solvent),
         instruments => recipe.instruments().into_iter().map(Value::from_serialize).chain(melting_instrument).collect::<Vec<_>>(),
         flask => vessel_for(recipe.liquid() + 30.0),
     };
@@ -158,6 +158,7 @@ pub(super) fn organic_liquid(on: &mut Interview<'_>) -> Option<Value> {
     )?;
     let boils = recipe.product.boils.as_ref().and_then(|b| practical::celsius(b));
     let more = context! {
+        catalyst_hazards => statements_of(&catalyst),
         catalyst => Some(catalyst).filter(|c| c != "none"),
         boils => boils.map(|b| context! {
             expected => format!("{:.1} to {:.1}", b - 3.0, b + 1.0),
@@ -184,12 +185,6 @@ pub(super) fn boiling(name: &str) -> Option<String> {
     practical::substance::called(name)?.boils.as_ref().map(|b| format!("{b} °C"))
 }
 
-/// The statements of a liquid of the library, as it is.
-pub(super) fn hazards_of(name: &str) -> Vec<String> {
-    let pure = practical::substance::called(name).and_then(|s| s.forms.iter().find(|f| !f.form.contains('%')));
-    pure.map_or_else(Vec::new, |f| f.hazards.iter().filter_map(|c| practical::substance::statement(c)).collect())
-}
-
 /// A recrystallisation on its own.
 pub(super) fn recovery(on: &mut Interview<'_>) -> Option<Value> {
     let matter = Matter::called(on, Field::Substance, "benzoic acid")?.taken_as(None);
@@ -204,7 +199,7 @@ pub(super) fn recovery(on: &mut Interview<'_>) -> Option<Value> {
         title, melting, taken,
         marks => marks(on),
         boils => boiling(&solvent),
-        solvent_hazards => hazards_of(&solvent),
+        solvent_hazards => statements_of(&solvent),
         disposal => super::disposal(&[&matter]),
         weighed => empty_and_full(&balance, (5.0, 12.0, 30.0), mass, 0.8 * mass),
         instruments => std::iter::once(Value::from_serialize(&balance)).chain(melting_instrument).collect::<Vec<_>>(),

@@ -148,6 +148,21 @@ fn what_is_proposed_says_why() {
     assert_eq!(practical.file.reactions[0].equation, "Na2CO3 + 2 HCl -> 2 NaCl + H2O + CO2");
 }
 
+/// Hazards belong to a form and a strength: glacial acid burns, and is not what is pipetted at 0.1 mol/L.
+#[test]
+fn hazards_are_those_of_what_is_taken() {
+    let codes = |aim, said: &[(F, &str)], symbol: &str| -> Vec<String> {
+        let practical = practical(aim, said).unwrap();
+        let hazards = &practical.file.materials.iter().find(|m| m.symbol == symbol).unwrap().hazards;
+        hazards.iter().map(|h| h.split(' ').next().unwrap().to_owned()).collect()
+    };
+    let ester = [(F::Equation, "CH3COOH + C2H5OH -> CH3COOC2H5 + H2O"), (F::Catalyst, "sulfuric acid")];
+    assert_eq!(codes(Aim::YieldOfOrganicLiquid, &ester, "acid"), ["H226", "H314"]);
+    assert_eq!(codes(Aim::YieldOfOrganicLiquid, &ester, "catalyst"), ["H290", "H314"]);
+    let soda = [(F::Equation, "Na2CO3 + HCl -> NaCl + H2O + CO2")];
+    assert_eq!(codes(Aim::TitrantByMass, &soda, "acid"), ["H290"]);
+}
+
 #[test]
 fn the_glass_is_of_our_room_and_what_it_lacks_is_said() {
     let ours = Instrument { name: "Burette 7".into(), capacity: 25.0, ..kit()[3].clone() };
