@@ -17,6 +17,7 @@ pub mod judge;
 pub mod marks;
 pub mod plan;
 pub mod progress;
+pub mod record;
 pub mod roll;
 pub mod secant;
 pub mod sheets;

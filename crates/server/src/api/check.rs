@@ -70,15 +70,15 @@ pub struct CheckView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Answerer {
     /// As the sheet is called, there or to come.
-    key: String,
+    pub key: String,
     /// The group.
-    group: i64,
+    pub group: i64,
     /// The student, where each has a sheet.
-    person: Option<i64>,
+    pub person: Option<i64>,
     /// Name of the group, and of the student.
-    name: String,
+    pub name: String,
     /// Marks for the group's work at the bench, answered or not.
-    bench_marks: Vec<BenchMark>,
+    pub bench_marks: Vec<BenchMark>,
 }
 
 /// Where a slip would put a result.
@@ -219,7 +219,7 @@ pub fn sheets_of(app: &App, desk: &DeskRun, benches: &[GroupAtWork]) -> Result<V
 }
 
 /// Groups, or everybody who sits at a bench now or has answered there.
-fn answerers(
+pub fn answerers(
     app: &App,
     desk: &DeskRun,
     practical: &Practical,

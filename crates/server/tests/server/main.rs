@@ -7,6 +7,7 @@ mod calendar;
 mod checking;
 mod class;
 mod commands;
+mod exporting;
 mod interface;
 mod planning;
 mod preparing;

@@ -139,6 +139,12 @@ impl Client {
         self.get_with_cookie(path, None)
     }
 
+    /// A file, byte by byte.
+    pub fn bytes(&self, path: &str) -> Vec<u8> {
+        let mut response = self.agent.get(format!("{}{path}", self.base)).call().unwrap();
+        response.body_mut().read_to_vec().unwrap()
+    }
+
     pub fn get_with_cookie(&self, path: &str, cookie: Option<&str>) -> Reply {
         let mut request = self.agent.get(format!("{}{path}", self.base));
         if let Some(cookie) = cookie {

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { client, unwrapped, type Board, type VisitView } from '@/api'
-import { clockTime, day, dayAndTime, Failure, sameDay, useServerClock } from '@/ui'
+import { clockTime, day, dayAndTime, Failure, sameDay, TakeHome, useServerClock } from '@/ui'
 
 import { Expected } from './Expected'
 
@@ -66,9 +66,7 @@ export function Heading({
           <Link className={LINK} to={`${at}/labels`}>
             labels
           </Link>
-          <a className={LINK} href={`/api/v1/runs/${run.id}/export.csv`} download>
-            as CSV
-          </a>
+          <TakeHome run={run.id} className={LINK} />
           <Pause board={board} />
           <CloseRun board={board} />
         </p>

@@ -3,43 +3,17 @@
 //! One row a group: readings as typed, results recomputed with their uncertainty, answers with their verdicts. A text
 //! that a spreadsheet would take for a formula is quoted with a leading apostrophe; numbers stay numbers.
 
-use crate::access::DeskRun;
-use crate::api::check::sheets_of;
-use crate::api::views::{GroupAtWork, Row, SheetView, groups_at_work, marks_shown};
-use crate::app::{App, blocking};
+use super::safe;
+use super::tables::{named, words};
+use crate::api::views::{GroupAtWork, Row, SheetView, marks_shown};
 use crate::clock;
-use crate::problem::ApiError;
-use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
-use actix_web::{HttpResponse, get, web};
-use anyhow::anyhow;
-use lab::check::{DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use lab::evaluated::ResultState;
 use lab::marks::BenchFound;
+use lab::record::earlier;
 use practical::Practical;
 
-/// `GET /runs/{run}/export.csv`, for instructors.
-#[get("/runs/{run}/export.csv")]
-pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResponse, ApiError> {
-    let (name, text) = blocking(&app, move |app| {
-        let run = desk.run.clone();
-        let practical = app.practical_of(&run)?;
-        let benches = groups_at_work(app, &run)?;
-        let sheets = sheets_of(app, &desk, &benches)?;
-        let text = table(&practical, &benches, &sheets).map_err(|e| ApiError::Internal(anyhow!("csv: {e}")))?;
-        Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
-    })
-    .await?;
-    let disposition = ContentDisposition {
-        disposition: DispositionType::Attachment,
-        parameters: vec![DispositionParam::Filename(name)],
-    };
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header((CONTENT_DISPOSITION, disposition))
-        .body(text))
-}
-
-fn table(practical: &Practical, benches: &[GroupAtWork], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
+/// One row a group, or a student.
+pub fn table(practical: &Practical, benches: &[GroupAtWork], sheets: &[SheetView]) -> Result<Vec<u8>, csv::Error> {
     let mut out = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     out.write_record(head(practical).iter().map(|cell| safe(cell)))?;
     for GroupAtWork { row, .. } in benches {
@@ -85,13 +59,10 @@ fn cells(practical: &Practical, row: &Row, sheet: Option<&SheetView>) -> Vec<Str
         let entered = row.readings.get(&r.symbol);
         cells.push(entered.map_or_else(String::new, |e| e.text.clone()));
         cells.push(entered.map_or_else(String::new, |e| clock::written(e.at)));
-        let struck = entered.into_iter().flat_map(|e| &e.struck);
-        let story: Vec<String> =
-            struck.map(|s| format!("{} ({})", s.text, s.reason.as_deref().unwrap_or("entered again"))).collect();
-        let gone = row.taken_out.get(&r.symbol).into_iter().flatten();
-        let out = gone.map(|s| format!("{} (taken out: {})", s.text, s.reason.as_deref().unwrap_or("no reason given")));
+        let gone = row.taken_out.get(&r.symbol).map_or(&[][..], Vec::as_slice);
         let lent = entered.and_then(|e| e.borrowed.as_ref()).map(|from| format!("borrowed from {from}"));
-        cells.push(story.into_iter().chain(out).chain(lent).collect::<Vec<_>>().join("; "));
+        let story = Some(earlier(entered, gone)).filter(|told| !told.is_empty());
+        cells.push(story.into_iter().chain(lent).collect::<Vec<_>>().join("; "));
     }
     let seen = |symbol: &str| row.observations.get(symbol).map_or_else(String::new, |e| e.text.clone());
     cells.extend(practical.observations.iter().map(|o| seen(&o.symbol)));
@@ -144,59 +115,4 @@ fn at_the_bench(sheet: Option<&SheetView>) -> [String; 3] {
         cells[column] = marks_shown(mark.marks);
     }
     cells
-}
-
-fn words(verdict: &Verdict) -> [String; 3] {
-    let value = match &verdict.value {
-        ValueVerdict::NotYet { .. } => "readings missing".into(),
-        ValueVerdict::NoValue { reason } => reason.clone(),
-        ValueVerdict::Right => "right".into(),
-        ValueVerdict::CarriedForward { origins } => format!("right with own {}", origins.join(", ")),
-        ValueVerdict::TooFewDigits => "too few digits to judge".into(),
-        ValueVerdict::NotReduced { by } => format!("not reduced: {by} times too large"),
-        ValueVerdict::ToRead => "to be read".into(),
-        ValueVerdict::Wrong => "wrong".into(),
-    };
-    let value = if verdict.absurd { format!("{value}; no result can be so") } else { value };
-    let unit = match &verdict.unit {
-        UnitVerdict::Right => "right".into(),
-        UnitVerdict::Missing => "missing".into(),
-        UnitVerdict::Unknown { typed } => format!("no unit known here: {typed}"),
-        UnitVerdict::Wrong { fits } => format!("wrong; the number is in {fits}"),
-    };
-    let digits = match &verdict.digits {
-        DigitsVerdict::Right => "right".into(),
-        DigitsVerdict::TooMany { typed, wanted } => format!("too many: {typed} for {wanted}"),
-        DigitsVerdict::TooFew { typed, wanted } => format!("too few: {typed} for {wanted}"),
-        DigitsVerdict::ByAnotherSchool { here, .. } => format!("right by another school: {here} here"),
-        DigitsVerdict::Ambiguous { least, most } => format!("ambiguous: {least} to {most}"),
-        DigitsVerdict::NotJudged => String::new(),
-    };
-    [value, unit, digits]
-}
-
-/// Codes of the slips that were named.
-fn named(verdict: &Verdict) -> String {
-    let code = |slip| serde_json::to_value(slip).ok().and_then(|v| v.as_str().map(str::to_owned));
-    verdict.slips().into_iter().filter_map(code).collect::<Vec<_>>().join(", ")
-}
-
-/// What a spreadsheet would run as a formula gets a leading apostrophe; a plain number does not.
-pub fn safe(cell: &str) -> String {
-    let suspicious = cell.starts_with(['=', '+', '-', '@', '\t', '\r']);
-    if suspicious && cell.parse::<f64>().is_err() { format!("'{cell}") } else { cell.to_owned() }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::safe;
-
-    #[test]
-    fn formulas_are_quoted_and_numbers_are_not() {
-        assert_eq!(safe("=HYPERLINK(\"x\")"), "'=HYPERLINK(\"x\")");
-        assert_eq!(safe("@SUM(A1)"), "'@SUM(A1)");
-        assert_eq!(safe("-cmd|' /C calc'!A0"), "'-cmd|' /C calc'!A0");
-        assert_eq!(safe("-0.25"), "-0.25");
-        assert_eq!(safe("Beryl"), "Beryl");
-    }
 }
