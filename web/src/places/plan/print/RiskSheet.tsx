@@ -1,8 +1,7 @@
 import type { PlanView } from '@/api'
-import { Formula } from '@/ui'
+import { Formula, Part, Sheet } from '@/ui'
 import { consequenceWords } from '@/words'
 import { CheckedFor } from '../CheckedFor'
-import { Part, Sheet } from './Sheet'
 
 const DANGERS = ['together', 'too-full', 'too-hot', 'cannot-boil'] as const
 

@@ -1,8 +1,7 @@
 import { useState } from 'react'
 import type { Line, PlanView, PracticalFile } from '@/api'
-import { Formula, Name, setNumber, Unit, WorkedLines, Words } from '@/ui'
+import { Formula, Name, setNumber, Unit, WorkedLines, Words, Part, Sheet } from '@/ui'
 import { stopWords } from '../words'
-import { Part, Sheet } from './Sheet'
 
 type Step = NonNullable<PracticalFile['steps']>[number]
 

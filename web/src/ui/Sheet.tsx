@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { PrintButton } from '@/ui'
+import { PrintButton } from './PrintButton'
 
 /** A sheet of paper on the screen: what is seen is what is printed. */
 export function Sheet({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
