@@ -41,6 +41,9 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/check/3/class', 'slips of the class', 'class'],
   ['/check/3/paper', 'Enter keeps a cell', 'paper'],
   ['/check/3/filtrate', 'A good answer says', 'reason'],
+  ['/record', 'on one scale', 'record'],
+  ['/record/1', 'what each group found', 'record-run'],
+  ['/record/1/groups/3', 'worked out from these readings', 'record-group'],
   ['/handbook/workbench/limiting', 'worked out', 'workbench'],
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
   ['/handbook/workbench/sheet', 'one formula fits', 'sheet'],
@@ -56,6 +59,9 @@ const desk: readonly (readonly [string, string, string])[] = [
 /** Looked at, and not kept as pictures: there are more views than pictures. */
 const UNKEPT: readonly string[] = [
   'begin-aims',
+  'record',
+  'record-run',
+  'plan-text',
   'risk-sheet',
   'prepare',
   'prepare-amounts',

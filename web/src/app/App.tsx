@@ -7,6 +7,7 @@ import { DoorPlace } from '@/places/door'
 import { HandbookPlace } from '@/places/handbook'
 import { BeginPlace, PlanPlace } from '@/places/plan'
 import { BottlePlace, CalendarPlace, PreparationPlace, PreparePlace, StockPlace } from '@/places/prepare'
+import { GroupRecord, RecordPlace, RunRecord } from '@/places/record'
 import { ClassesPage, ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
 
@@ -47,6 +48,9 @@ export function App() {
         <Route path="/check/:run/paper" element={<CheckPlace part="paper" />} />
         <Route path="/check/:run/class" element={<CheckPlace part="class" />} />
         <Route path="/check/:run/:result" element={<CheckPlace />} />
+        <Route path="/record" element={<RecordPlace />} />
+        <Route path="/record/:run" element={<RunRecord />} />
+        <Route path="/record/:run/groups/:group" element={<GroupRecord />} />
         <Route path="/account" element={<AccountPlace />} />
         <Route path="/handbook" element={<HandbookPlace />} />
         <Route path="/handbook/:page" element={<HandbookPlace />} />

@@ -65,7 +65,7 @@ function TechnicianRail({ name }: { name: string }) {
 function Rail({ name }: { name: string }) {
   const { pathname } = useLocation()
   const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => unwrapped(client.GET('/api/v1/shelf')) })
-  const named = /^\/(?:board|check)\/(\d+)/.exec(pathname)?.[1]
+  const named = /^\/(?:board|check|record)\/(\d+)/.exec(pathname)?.[1]
   const run = shelf.data?.runs.find((r) => String(r.id) === named) ?? shelf.data?.runs[0]
   const open = /^\/plan\/([^/]+)/.exec(pathname)?.[1]
   const practical = open ?? run?.practical ?? shelf.data?.practicals[0]?.id
@@ -76,6 +76,7 @@ function Rail({ name }: { name: string }) {
       <Place to="/prepare">Prepare</Place>
       {run && <Place to={`/board/${run.id}`}>Board</Place>}
       {run && <Place to={`/check/${run.id}`}>Check</Place>}
+      <Place to="/record">Record</Place>
       <Place to="/handbook">Handbook</Place>
     </RailLine>
   )

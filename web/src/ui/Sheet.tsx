@@ -4,7 +4,7 @@ import { PrintButton } from './PrintButton'
 /** A sheet of paper on the screen: what is seen is what is printed. */
 export function Sheet({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
   return (
-    <article className="mx-auto max-w-[50rem] border border-rule bg-sheet px-12 py-10 print:max-w-none print:border-0 print:bg-transparent print:p-0">
+    <article className="mx-auto max-w-[50rem] border border-rule bg-sheet px-5 py-6 tablet:px-12 tablet:py-10 print:max-w-none print:border-0 print:bg-transparent print:p-0">
       <div className="mb-6 flex flex-wrap items-baseline gap-6 border-b border-rule pb-4 text-note print:hidden">
         {aside}
         <PrintButton className="ml-auto text-body" />

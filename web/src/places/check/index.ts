@@ -1,1 +1,2 @@
 export { CheckPlace } from './CheckPlace'
+export { useCheck } from './useCheck'

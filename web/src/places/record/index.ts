@@ -1,0 +1,3 @@
+export { GroupRecord } from './GroupRecord'
+export { RecordPlace } from './RecordPlace'
+export { RunRecord } from './RunRecord'
