@@ -72,6 +72,16 @@ fn practicals_of_every_kind_at_the_bench() {
 }
 
 #[test]
+fn a_practical_begun_from_what_it_is_to_find() {
+    scenarios("begin.spec.ts", &Server::demo());
+}
+
+#[test]
+fn a_record_for_whoever_was_not_there() {
+    scenarios("record.spec.ts", &Server::demo());
+}
+
+#[test]
 fn a_new_school() {
     scenarios("school.spec.ts", &Server::empty());
 }
