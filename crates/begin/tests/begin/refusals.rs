@@ -175,3 +175,39 @@ fn the_glass_is_of_our_room_and_what_it_lacks_is_said() {
     assert!(begun.text.unwrap().contains("Burette 7"));
     assert!(Aim::iter().all(|aim| begin(aim, &BTreeMap::new(), &[]).text.is_none()), "nothing from nothing");
 }
+
+/// A species that is no bottle of its own asks what brings it: a salt of the ion that dissolves, a hydrate; not an acid, not the
+/// precipitate itself.
+#[test]
+fn what_brings_a_species_is_asked_where_it_is_none_itself() {
+    let suggested = |aim, said: &[(F, &str)], field| -> Vec<String> {
+        let begun = begun(aim, said);
+        match &asked(&begun.asked, field).takes {
+            begin::Takes::Text { suggested } => suggested.clone(),
+            other => panic!("{other:?}"),
+        }
+    };
+    let silver = [(F::Equation, "Ag^+ + Cl^- -> AgCl")];
+    assert_eq!(suggested(Aim::PartByPrecipitate, &silver, F::OtherFrom)[0], "silver nitrate");
+    let strontium = [(F::Equation, "Sr^2+ + SO4^2- -> SrSO4")];
+    assert_eq!(suggested(Aim::YieldOfPrecipitate, &strontium, F::OtherFrom)[0], "strontium chloride hexahydrate");
+    let sulfates = suggested(Aim::YieldOfPrecipitate, &strontium, F::LimitingFrom);
+    assert!(sulfates.contains(&"sodium sulfate".to_owned()), "{sulfates:?}");
+    assert!(!sulfates.iter().any(|s| s.contains("acid") || s.contains("strontium")), "{sulfates:?}");
+    let oxalic = [(F::Equation, "H2C2O4 + NaOH -> Na2C2O4 + H2O")];
+    assert_eq!(suggested(Aim::TitrantByMass, &oxalic, F::StandardFrom), ["ethanedioic acid dihydrate"]);
+    // What stands in the library as it is asks nothing.
+    let soda = begun(Aim::TitrantByMass, &[(F::Equation, "Na2CO3 + HCl -> NaCl + H2O + CO2")]);
+    assert!(soda.asked.iter().all(|a| a.field != F::StandardFrom && a.field != F::TitrantFrom));
+}
+
+/// The hydrate that is weighed counts: 126.07 g/mol of ethanedioic acid dihydrate, not 90.03. 25 mL of 0.1 mol/L base take
+/// 1.25 mmol of it, 0.158 g.
+#[test]
+fn a_hydrate_is_weighed_as_what_it_is() {
+    let begun = begun(Aim::TitrantByMass, &[(F::Equation, "H2C2O4 + NaOH -> Na2C2O4 + H2O")]);
+    assert_eq!(asked(&begun.asked, F::Mass).value, "0.16 g");
+    let practical = Practical::parse(&begun.text.unwrap()).unwrap();
+    let standard = practical.file.materials.iter().find(|m| m.formula.as_deref() == Some("H2C2O4·2H2O")).unwrap();
+    assert_eq!(standard.supplies.as_deref(), Some("H2C2O4"));
+}

@@ -23,3 +23,4 @@ mod several_visits;
 mod sheets;
 mod students;
 mod sums;
+mod tables;
