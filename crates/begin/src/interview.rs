@@ -34,6 +34,7 @@ pub enum Field {
     TitrantFrom,
     SampleFrom,
     LimitingFrom,
+    ProductFrom,
     OtherFrom,
     ThirdFrom,
     StandardStrength,

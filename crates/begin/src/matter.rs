@@ -88,7 +88,13 @@ impl Reaction {
     }
 }
 
-fn one_of(on: &mut Interview<'_>, field: Field, of: &[Species], likely: impl Fn(&Species) -> bool) -> Option<Species> {
+/// Which of these; water is none of them.
+pub(crate) fn one_of(
+    on: &mut Interview<'_>,
+    field: Field,
+    of: &[Species],
+    likely: impl Fn(&Species) -> bool,
+) -> Option<Species> {
     let of: Vec<&Species> = of.iter().filter(|s| !s.is_water()).collect();
     let names: Vec<String> = of.iter().map(|s| s.typed().to_owned()).collect();
     let first = of.iter().position(|s| likely(s)).unwrap_or(0);
@@ -136,11 +142,11 @@ impl Matter {
     pub fn of(on: &mut Interview<'_>, field: Field, species: &Species) -> Option<Matter> {
         let typed = species.typed();
         if let Some(known) = with_formula(typed) {
-            return Some(Matter::new(known.formula.as_str(), Some(known), typed, 1.0));
+            return Matter::new(known.formula.as_str(), Some(known), typed, 1.0).weighable(on);
         }
         let sources = sources(&species.formula);
         if sources.is_empty() && species.formula.charge() == 0 {
-            return Some(Matter::new(typed, None, typed, 1.0));
+            return Matter::new(typed, None, typed, 1.0).weighable(on);
         }
         let suggested: Vec<String> = sources.iter().map(|s| s.name.clone()).collect();
         let first = suggested.first().cloned().map(|name| Proposed(name, Why::InTheLibrary));
@@ -155,7 +161,7 @@ impl Matter {
         if brings <= 0.0 {
             return on.refuse(field, format!("there is no {typed} in {}", formula.typed()));
         }
-        Some(Matter::new(formula.typed(), known, typed, brings))
+        Matter::new(formula.typed(), known, typed, brings).weighable(on)
     }
 
     /// A substance by name or formula.
@@ -189,6 +195,14 @@ impl Matter {
             substance: known,
             name,
         }
+    }
+
+    /// The same, if an amount of it has a mass.
+    fn weighable(self, on: &mut Interview<'_>) -> Option<Matter> {
+        if self.molar_mass > 0.0 {
+            return Some(self);
+        }
+        on.refuse(Field::Equation, format!("{} has an element without a standard atomic mass", self.formula))
     }
 
     /// With the hazards of the substance as it is, or of its solution where a strength is said.

@@ -75,6 +75,7 @@ export const ASKED: Record<ToAnswer, string> = {
   'sample-from': 'taken as',
   'limiting-from': 'taken as',
   'other-from': 'taken as',
+  'product-from': 'taken as',
   'third-from': 'taken as',
   'standard-strength': 'known strength',
   'titrant-strength': 'strength of the titrant',

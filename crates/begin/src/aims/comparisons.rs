@@ -2,18 +2,14 @@
 
 use super::glass::{WeighedOut, balance};
 use super::taken::{Form, Recipe, Wants, element};
-use super::yields::{empty_and_full, vessel_for};
-use super::{marks, title};
+use super::yields::{PRECIPITATE, empty_and_full, vessel_for};
+use super::{dried_at, marks, title};
 use crate::interview::{Field, Interview, Proposed, Why};
 use crate::matter::{Matter, Reaction, Species, round_mass};
 use crate::write::plain;
 use measure::Dimension;
-use measure::rounding::figures;
 use minijinja::{Value, context};
 use practical::Stated;
-
-/// What usual hands get of a precipitate.
-const SHARE: f64 = 0.93;
 
 pub(super) fn which_limits(on: &mut Interview<'_>) -> Option<Value> {
     let wants = Wants {
@@ -38,11 +34,10 @@ pub(super) fn which_limits(on: &mut Interview<'_>) -> Option<Value> {
     }
     let (other, read) = first.times(over * over);
     let title = title(on, &format!("which runs out? {} in two recipes", recipe.product.name))?;
-    let expected = SHARE * recipe.theory;
-    let oven = on.suggested(Field::Drying, vec!["110 °C".into()], Some(Proposed("110 °C".into(), Why::Usual)))?;
-    on.read(Field::Drying, &oven, &[Dimension::TEMPERATURE])?;
+    let expected = PRECIPITATE * recipe.theory;
+    let oven = dried_at(on, "110 °C")?;
     let liquid = recipe.liquid() * over + 50.0;
-    let product = over * SHARE * recipe.theory;
+    let product = over * PRECIPITATE * recipe.theory;
     Some(context! {
         title, oven,
         marks => marks(on),
@@ -107,7 +102,6 @@ pub(super) fn which_reaction(on: &mut Interview<'_>) -> Option<Value> {
         coil => whole,
         coil_after => crate::write::Reads::on(&balance, there - used, (0.3 * (there - used), 1.4 * there)),
         weighed => empty_and_full(&balance, (0.3, 0.62, 1.5), 2.0 * got, got),
-        expected => figures(made.coefficient / metal.coefficient, 3),
         water => plain((40.0 * mass).clamp(30.0, 150.0), 0),
         beaker => vessel_for(40.0 * mass),
         instruments => vec![balance],

@@ -3,7 +3,7 @@
 use super::glass::{WeighedOut, balance};
 use super::taken::element;
 use super::yields::{empty_and_full, vessel_for};
-use super::{marks, title};
+use super::{dried_at, marks, part, title};
 use crate::interview::{Field, Interview, Proposed, Why};
 use crate::matter::{Matter, Reaction, molar_mass, round_mass};
 use crate::write::{Reads, decimals, plain};
@@ -118,10 +118,7 @@ pub(super) fn part_by_precipitate(on: &mut Interview<'_>) -> Option<Value> {
     )?;
     let words = on.asked.last().map_or_else(String::new, |a| a.value.clone());
     let precipitant = precipitant.taken_as(Some(&strength));
-    let part = on.quantity(Field::Part, &[Dimension::ONE], Some(Proposed("50 %".into(), Why::Usual)))?.base();
-    if part > 1.0 {
-        return on.refuse(Field::Part, "a part is 100 % at most");
-    }
+    let part = part(on, "50 %")?;
     // So much of the sample that about half a gram is weighed in the end.
     let per_gram = part / molar_mass(&analyte.formula) / analyte.coefficient;
     let factor = per_gram * precipitate.coefficient * molar_mass(&precipitate.formula);
@@ -137,9 +134,8 @@ pub(super) fn part_by_precipitate(on: &mut Interview<'_>) -> Option<Value> {
     let Some(cylinder) = on.graduated(volume, 1.3 * volume) else {
         return on.refuse(Field::Strength, format!("it takes {} mL of it: take a stronger one", figures(volume, 3)));
     };
-    let oven = on.suggested(Field::Drying, vec!["120 °C".into()], Some(Proposed("120 °C".into(), Why::Usual)))?;
-    on.read(Field::Drying, &oven, &[Dimension::TEMPERATURE])?;
-    let product = Matter::of(on, Field::TitrantFrom, &precipitate)?;
+    let oven = dried_at(on, "120 °C")?;
+    let product = Matter::of(on, Field::ProductFrom, &precipitate)?;
     let name = ion_name(analyte.typed());
     let title = title(on, &format!("{name} in a salt, weighed as {}", product.name))?;
     let places = decimals(&cylinder);
@@ -187,14 +183,10 @@ fn ion_name(formula: &str) -> String {
 pub(super) fn part_by_residue(on: &mut Interview<'_>) -> Option<Value> {
     let dissolves = on.suggested(Field::Substance, vec!["sodium chloride".into()], None)?;
     let stays = on.suggested(Field::Other, vec!["sand".into()], None)?;
-    let part = on.quantity(Field::Part, &[Dimension::ONE], Some(Proposed("40 %".into(), Why::Usual)))?.base();
-    if part > 1.0 {
-        return on.refuse(Field::Part, "a part is 100 % at most");
-    }
+    let part = part(on, "40 %")?;
     let mass = on.quantity(Field::Mass, &[Dimension::MASS], Some(Proposed("5.0 g".into(), Why::Usual)))?.base();
     let balance = balance(on, mass, 0.002)?;
-    let oven = on.suggested(Field::Drying, vec!["110 °C".into()], Some(Proposed("110 °C".into(), Why::Usual)))?;
-    on.read(Field::Drying, &oven, &[Dimension::TEMPERATURE])?;
+    let oven = dried_at(on, "110 °C")?;
     let title = title(on, &format!("{stays} in a mixture with {dissolves}"))?;
     Some(context! {
         title, oven, dissolves, stays,

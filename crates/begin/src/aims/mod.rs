@@ -11,6 +11,7 @@ mod yields;
 use crate::Aim;
 use crate::interview::{Field, Interview, Proposed, Why};
 use crate::matter::Matter;
+use measure::Dimension;
 use minijinja::Value;
 
 /// What the template of the aim is filled with, once everything that it needs is answered.
@@ -47,6 +48,21 @@ fn title(on: &mut Interview<'_>, proposed: &str) -> Option<String> {
     Some(title)
 }
 
+/// The part of something that is expected, at most all of it.
+fn part(on: &mut Interview<'_>, usual: &str) -> Option<f64> {
+    let part = on.quantity(Field::Part, &[Dimension::ONE], Some(Proposed(usual.into(), Why::Usual)))?.base();
+    if part > 1.0 {
+        return on.refuse(Field::Part, "a part is 100 % at most");
+    }
+    Some(part)
+}
+
+/// The temperature of the oven, as it was written.
+fn dried_at(on: &mut Interview<'_>, usual: &str) -> Option<String> {
+    on.quantity(Field::Drying, &[Dimension::TEMPERATURE], Some(Proposed(usual.into(), Why::Usual)))?;
+    on.asked.last().map(|asked| asked.value.clone())
+}
+
 /// Marks for the last result, where there are to be any; written as it stands.
 fn marks(on: &mut Interview<'_>) -> Value {
     let some = on.yes(Field::Marks, true);
@@ -66,7 +82,7 @@ fn disposal(of: &[&Matter]) -> String {
     }
     let said: Vec<String> =
         groups.iter().map(|(group, names)| format!("{}: {}.", capital(group), names.join(", "))).collect();
-    format!("{} Where local rules say otherwise, they count.", said.join(" "))
+    format!("{} Local rules come first.", said.join(" "))
 }
 
 fn capital(text: &str) -> String {

@@ -112,10 +112,7 @@ impl Recipe {
     pub fn asked(on: &mut Interview<'_>, wants: &Wants<'_>) -> Option<Recipe> {
         let reaction = Reaction::asked(on, Field::Equation, wants.example)?;
         let product = reaction.product(on, Field::Product, |s| is_made(&s.formula))?;
-        let product_matter = Matter::of(on, Field::TitrantFrom, &product)?.taken_as(None);
-        if product_matter.molar_mass <= 0.0 {
-            return on.refuse(Field::Equation, "one of its elements has no standard atomic mass");
-        }
+        let product_matter = Matter::of(on, Field::ProductFrom, &product)?.taken_as(None);
         let limiting = reaction.reactant(on, Field::Limiting, |s| !is_an_element(&s.formula))?;
         let others = reaction.others(&[&limiting]);
         if others.len() > OTHERS.len() {

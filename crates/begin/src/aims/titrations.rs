@@ -1,9 +1,9 @@
 //! Titrations: how strong something is, by how much of another thing it takes.
 
 use super::glass::{BuretteReads, WeighedOut, balance, burette, pipette};
-use super::{disposal, marks, title};
+use super::{disposal, marks, part, title};
 use crate::interview::{Field, Interview, Proposed, Why};
-use crate::matter::{Matter, Reaction, Species, round_mass};
+use crate::matter::{Matter, Reaction, Species, one_of, round_mass};
 use crate::write::{Reads, plain};
 use measure::rounding::figures;
 use measure::{Dimension, Instrument, InstrumentKind};
@@ -113,7 +113,7 @@ fn partner(on: &mut Interview<'_>, field: Field, reaction: &Reaction, titrant: &
         [one] => Some(one.clone()),
         [_, ..] => {
             let helps = |s: &Species| matches!(s.typed(), "H^+" | "H3O^+" | "H2SO4" | "HCl" | "OH^-");
-            reaction.reactant(on, field, |s| s.formula != titrant.formula && !helps(s))
+            one_of(on, field, &others, |s| !helps(s))
         }
     }
 }
@@ -143,9 +143,6 @@ pub(super) fn titrant_by_mass(on: &mut Interview<'_>) -> Option<Value> {
     let (titrant_matter, strength, words) =
         dissolved(on, (Field::TitrantFrom, Field::TitrantStrength), &titrant, "about 0.1 mol/L")?;
     let matter = Matter::of(on, Field::StandardFrom, &standard)?.taken_as(None).distinct(&[&titrant_matter]);
-    if matter.molar_mass <= 0.0 {
-        return on.refuse(Field::StandardFrom, "nothing can be weighed whose molar mass is not known");
-    }
     let burette = burette(on)?;
     let half = Proposed(
         format!("{} mL", plain(burette.capacity / 2.0, 1)),
@@ -195,14 +192,14 @@ pub(super) fn titrant_by_solution(on: &mut Interview<'_>) -> Option<Value> {
     let titre = titre_of(moles, &standard, &titrant, molar(&strength) * titrant_matter.brings);
     let titre = on_the_burette(on, Field::StandardStrength, titre, &burette)?;
     let shown = Shown::asked(on, &titrant)?;
-    let limit = on.quantity(Field::Agreement, &[Dimension::VOLUME], Some(Proposed("0.10 mL".into(), Why::Usual)))?;
+    let limit = agreement(on)?;
     let trials = on.count(Field::Trials, (2, 6), 2)?;
     let title = title(on, &format!("standardising {} with a solution of {}", titrant_matter.name, matter.name))?;
     Some(context! {
         title, trials, shown,
         foams => reaction.foams(),
         instruments => vec![pipette.clone(), burette.clone()],
-        limit => stated_or(on, Field::Agreement, &limit),
+        limit,
         equation => reaction.text,
         disposal => disposal(&[&titrant_matter, &matter]),
         aliquot => Reads::nominal(&pipette),
@@ -217,10 +214,10 @@ pub(super) fn titrant_by_solution(on: &mut Interview<'_>) -> Option<Value> {
     })
 }
 
-/// As it was typed, in its own digits.
-fn stated_or(on: &Interview<'_>, field: Field, stated: &Stated) -> String {
-    let typed = stated_words(on, field);
-    if typed.is_empty() { format!("{} {}", stated.amount.value, stated.amount.unit.written()) } else { typed }
+/// How closely titres have to agree, as it was written.
+fn agreement(on: &mut Interview<'_>) -> Option<String> {
+    on.quantity(Field::Agreement, &[Dimension::VOLUME], Some(Proposed("0.10 mL".into(), Why::Usual)))?;
+    Some(stated_words(on, Field::Agreement))
 }
 
 /// `25.00 mL`.
@@ -273,13 +270,12 @@ pub(super) fn sample_by_titration(on: &mut Interview<'_>) -> Option<Value> {
     let shown = Shown::asked(on, &titrant)?;
     let blank = on.yes(Field::Blank, false);
     let as_mass = on.yes(Field::AsMass, sample.formula.charge() == 0);
-    let limit = on.quantity(Field::Agreement, &[Dimension::VOLUME], Some(Proposed("0.10 mL".into(), Why::Usual)))?;
+    let limit = agreement(on)?;
     let trials = on.count(Field::Trials, (2, 6), 2)?;
     let title = title(on, &format!("{} in a sample, by titration", matter.name))?;
-    let glass = |kind, capacity| kit_of(kind, capacity);
     let diluted = dilution.as_ref().map(|d| {
-        let pipette = glass(InstrumentKind::VolumetricPipette, d.pipette);
-        let flask = glass(InstrumentKind::VolumetricFlask, d.flask);
+        let pipette = kit_of(InstrumentKind::VolumetricPipette, d.pipette);
+        let flask = kit_of(InstrumentKind::VolumetricFlask, d.flask);
         context! {
             pipette => Reads::nominal(&pipette), flask => Reads::nominal(&flask),
             taken => nominal(&pipette), made => format!("{} mL", plain(flask.capacity, 0)),
@@ -291,7 +287,7 @@ pub(super) fn sample_by_titration(on: &mut Interview<'_>) -> Option<Value> {
         title, trials, shown, as_mass, diluted, blank,
         foams => reaction.foams(),
         instruments => vec![aliquot.clone(), burette.clone()],
-        limit => stated_or(on, Field::Agreement, &limit),
+        limit,
         equation => reaction.text,
         disposal => disposal(&[&titrant_matter, &matter]),
         aliquot => Reads::nominal(&aliquot),
@@ -333,10 +329,7 @@ pub(super) fn back_titration(on: &mut Interview<'_>) -> Option<Value> {
     let titrant_matter = titrant_matter.distinct(&[&matter, &excess_matter]);
     let pipette = pipette(on)?;
     let burette = burette(on)?;
-    let part = on.quantity(Field::Part, &[Dimension::ONE], Some(Proposed("80 %".into(), Why::Usual)))?.base();
-    if part > 1.0 {
-        return on.refuse(Field::Part, "a part is 100 % at most");
-    }
+    let part = part(on, "80 %")?;
     let added = pipette.capacity / 1000.0 * molar(&excess_strength) * excess_matter.brings;
     // What is left over should fill half of the burette.
     let to_half = burette.capacity / 2.0 / 1000.0 * molar(&strength) * titrant_matter.brings / titrant.coefficient

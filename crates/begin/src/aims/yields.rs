@@ -2,7 +2,7 @@
 
 use super::glass::balance;
 use super::taken::{Form, Recipe, Wants};
-use super::{marks, title};
+use super::{dried_at, marks, title};
 use crate::interview::{Field, Interview, Proposed, Why};
 use crate::matter::{Matter, statements_of};
 use crate::write::{Reads, plain};
@@ -14,7 +14,7 @@ use minijinja::{Value, context};
 ///
 /// Source: the classes of the library's own practicals.
 const SALT: f64 = 0.7;
-const PRECIPITATE: f64 = 0.93;
+pub(super) const PRECIPITATE: f64 = 0.93;
 const ORGANIC_SOLID: f64 = 0.65;
 const ORGANIC_LIQUID: f64 = 0.6;
 
@@ -49,7 +49,6 @@ fn filled(on: &mut Interview<'_>, recipe: &Recipe, share: f64, vessel: (f64, f64
         reagents => recipe.reagents,
         product => recipe.product,
         weighed => empty_and_full(&recipe.balance, vessel, recipe.theory, expected),
-        theory => format!("{} g", plain(recipe.theory, 3)),
         within => format!("{} g", plain(2.0 * recipe.balance.resolution, 4)),
         ..more
     })
@@ -90,8 +89,7 @@ pub(super) fn precipitate(on: &mut Interview<'_>) -> Option<Value> {
         times: 1.0,
     };
     let recipe = Recipe::asked(on, &wants)?;
-    let oven = on.suggested(Field::Drying, vec!["110 °C".into()], Some(Proposed("110 °C".into(), Why::Usual)))?;
-    on.read(Field::Drying, &oven, &[Dimension::TEMPERATURE])?;
+    let oven = dried_at(on, "110 °C")?;
     let solids = recipe.reagents.iter().any(|t| t.form == Form::Solid);
     let water = solids.then_some("50");
     let liquid = recipe.liquid() + if solids { 50.0 } else { 0.0 };

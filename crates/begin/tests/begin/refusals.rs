@@ -70,6 +70,24 @@ fn what_is_wrong_is_told_at_its_field() {
             "stands alone",
         ),
         (Aim::WatersOfCrystallisation, &[(F::Hydrate, "NaCl")], F::Hydrate, "no water of crystallisation"),
+        (
+            Aim::PartByResidue,
+            &[(F::Substance, "salt"), (F::Other, "sand"), (F::Part, "140 %")],
+            F::Part,
+            "100 % at most",
+        ),
+        (
+            Aim::TitrantByMass,
+            &[(F::Equation, "TcO2 + HCl -> TcCl4 + H2O")],
+            F::Equation,
+            "without a standard atomic mass",
+        ),
+        (
+            Aim::TitrantByMass,
+            &[(F::Equation, "MnO4^- + C2O4^2- + H^+ -> Mn^2+ + CO2 + H2O"), (F::Standard, "MnO4^-")],
+            F::Standard,
+            "is none of these",
+        ),
         (Aim::Solution, &[(F::Substance, "moon dust")], F::Substance, "the library has no 'moon dust'"),
         (Aim::DilutionSeries, &[(F::Substance, "NaCl"), (F::Volumes, "5, many")], F::Volumes, "two to ten volumes"),
         (

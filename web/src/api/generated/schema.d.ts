@@ -9405,7 +9405,7 @@ export interface components {
          * @description One thing that is asked.
          * @enum {string}
          */
-        ToAnswer: "equation" | "other-equation" | "title" | "standard" | "sample" | "titrant" | "product" | "limiting" | "analyte" | "element" | "hydrate" | "substance" | "other" | "standard-from" | "titrant-from" | "sample-from" | "limiting-from" | "other-from" | "third-from" | "standard-strength" | "titrant-strength" | "sample-strength" | "limiting-as" | "other-as" | "third-as" | "catalyst" | "strength" | "titre" | "mass" | "product-mass" | "excess" | "part" | "solvent" | "aliquot" | "dilution" | "burette" | "balance" | "flask" | "small-flask" | "volumes" | "indicator" | "end-colour" | "seen" | "seen-otherwise" | "blank" | "as-mass" | "ask-which-limits" | "melting" | "agreement" | "trials" | "drying" | "marks";
+        ToAnswer: "equation" | "other-equation" | "title" | "standard" | "sample" | "titrant" | "product" | "limiting" | "analyte" | "element" | "hydrate" | "substance" | "other" | "standard-from" | "titrant-from" | "sample-from" | "limiting-from" | "product-from" | "other-from" | "third-from" | "standard-strength" | "titrant-strength" | "sample-strength" | "limiting-as" | "other-as" | "third-as" | "catalyst" | "strength" | "titre" | "mass" | "product-mass" | "excess" | "part" | "solvent" | "aliquot" | "dilution" | "burette" | "balance" | "flask" | "small-flask" | "volumes" | "indicator" | "end-colour" | "seen" | "seen-otherwise" | "blank" | "as-mass" | "ask-which-limits" | "melting" | "agreement" | "trials" | "drying" | "marks";
         /** @description What is to be found, and what was answered so far. */
         ToBegin: {
             /** @description What is to be found. */
