@@ -15,7 +15,7 @@ const AIMS: readonly { name: string; said: Readonly<Record<string, string>>; rea
   },
   {
     name: 'of an unknown solution, by titration',
-    said: { equation: 'CH3COOH + NaOH -> CH3COONa + H2O', 'about how strong it is': '0.7 to 1.0 mol/L' },
+    said: { equation: 'CH3COOH + NaOH -> CH3COONa + H2O', 'expected strength': '0.7 to 1.0 mol/L' },
     reads: /Pipette 25\.00 mL of the sample into the 250 mL flask/,
   },
   {
@@ -76,7 +76,7 @@ const AIMS: readonly { name: string; said: Readonly<Record<string, string>>; rea
   },
   {
     name: 'the reagent that runs out, in two recipes',
-    said: { equation: 'CaCl2 + Na2CO3 -> CaCO3 + NaCl', 'the other one in excess by': '40 %' },
+    said: { equation: 'CaCl2 + Na2CO3 -> CaCO3 + NaCl', 'excess of the other one': '40 %' },
     reads: /keep the filtrate for the two tests/,
   },
   {

@@ -42,11 +42,11 @@ interface Board {
   rows: { name: string; readings: Record<string, { text: string; struck: { text: string }[] }> }[]
 }
 
-test('a workbook is taken home with the names only where they are wanted', async ({ browser }) => {
+test('a workbook is downloaded with the names only where they are wanted', async ({ browser }) => {
   const page = await instructor(browser)
   await page.goto('/check/2/marks')
-  await page.getByRole('button', { name: 'take it home' }).click()
-  await page.getByLabel('decimal comma, columns by semicolons').check()
+  await page.getByRole('button', { name: 'download' }).click()
+  await page.getByLabel('decimal comma, semicolons between columns').check()
   const waiting = page.waitForEvent('download')
   await page.getByRole('link', { name: 'readings' }).click()
   const download = await waiting

@@ -37,7 +37,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/board/3/labels', 'Print them', 'labels'],
   ['/shelf/classes/1', 'more people', 'classes'],
   ['/check/1/m_theory', 'worked from their own readings', 'check'],
-  ['/check/1/marks', 'take it home', 'marks'],
+  ['/check/1/marks', 'download', 'marks'],
   ['/check/3/class', 'slips of the class', 'class'],
   ['/check/3/paper', 'Enter keeps a cell', 'paper'],
   ['/check/3/filtrate', 'A good answer says', 'reason'],

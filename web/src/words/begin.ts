@@ -64,9 +64,9 @@ export const ASKED: Record<ToAnswer, string> = {
   sample: 'what is to be found',
   titrant: 'in the burette',
   product: 'product',
-  limiting: 'should run out',
+  limiting: 'limiting reagent',
   analyte: 'what is to be found',
-  element: 'the element weighed by itself',
+  element: 'element weighed on its own',
   hydrate: 'salt, with its water',
   substance: 'substance',
   other: 'what does not dissolve',
@@ -79,16 +79,16 @@ export const ASKED: Record<ToAnswer, string> = {
   'third-from': 'taken as',
   'standard-strength': 'known strength',
   'titrant-strength': 'strength of the titrant',
-  'sample-strength': 'about how strong it is',
+  'sample-strength': 'expected strength',
   'limiting-as': 'comes as',
   'other-as': 'comes as',
   'third-as': 'comes as',
   catalyst: 'catalyst',
   strength: 'strength',
-  titre: 'titre you want',
+  titre: 'titre to aim for',
   mass: 'mass to weigh out',
-  'product-mass': 'product there could be',
-  excess: 'the other one in excess by',
+  'product-mass': 'theoretical yield',
+  excess: 'excess of the other one',
   part: 'expected part',
   solvent: 'solvent',
   aliquot: 'pipette for the aliquot',
@@ -99,7 +99,7 @@ export const ASKED: Record<ToAnswer, string> = {
   'small-flask': 'small flasks',
   volumes: 'volumes of stock, mL',
   indicator: 'indicator',
-  'end-colour': 'what is seen at the end',
+  'end-colour': 'colour at the end',
   seen: 'seen with the first equation',
   'seen-otherwise': 'seen with the other one',
   blank: 'titrate a blank',
@@ -120,7 +120,7 @@ export function whyWords(why: ProposedBecause): string {
     case 'in-our-room':
       return 'in our room'
     case 'not-in-our-room':
-      return 'our room has none: one as most schools have it'
+      return 'not in our room: a standard one'
     case 'half-the-burette':
       return `half of the ${why.burette} that the burette holds`
     case 'takes-a-titre':

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { client, unwrapped, type Board, type VisitView } from '@/api'
-import { clockTime, day, dayAndTime, Failure, sameDay, TakeHome, useServerClock } from '@/ui'
+import { clockTime, day, dayAndTime, Failure, sameDay, Download, useServerClock } from '@/ui'
 
 import { Expected } from './Expected'
 
@@ -66,7 +66,7 @@ export function Heading({
           <Link className={LINK} to={`${at}/labels`}>
             labels
           </Link>
-          <TakeHome run={run.id} className={LINK} />
+          <Download run={run.id} className={LINK} />
           <Pause board={board} />
           <CloseRun board={board} />
         </p>

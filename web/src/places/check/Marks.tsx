@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import type { Answerer, BenchMark, CheckView } from '@/api'
-import { StateMark, TakeHome } from '@/ui'
+import { StateMark, Download } from '@/ui'
 import { answerState, answerWords, benchMarkName, benchMarkWords } from '@/words'
 
 const shown = (marks: number) => (Number.isInteger(marks) ? String(marks) : marks.toFixed(1))
@@ -18,7 +18,7 @@ export function Marks({ view }: { view: CheckView }) {
           Carried forward earns its marks; a slip, a unit and digits are lost once for a sheet. Weights stand
           in the practical.
         </span>
-        <TakeHome run={view.run.id} className="underline underline-offset-4" />
+        <Download run={view.run.id} className="underline underline-offset-4" />
       </p>
       <div className="overflow-x-auto">
         <table className="w-full border-collapse">

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { CheckView } from '@/api'
-import { Failure } from '@/ui'
+import { Failure, Tick } from '@/ui'
 import { progress } from './stacks'
 import { useRelease } from './useCheck'
 
@@ -38,17 +38,9 @@ export function Release({ view, onLeave }: { view: CheckView; onLeave: () => voi
             ))}
           </select>
         </label>
-        <label className="flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-copper"
-            checked={values}
-            onChange={(event) => {
-              setValues(event.target.checked)
-            }}
-          />
+        <Tick ticked={values} onTick={setValues} className="min-h-11">
           with the recomputed values
-        </label>
+        </Tick>
         <button type="submit" className="action" disabled={release.isPending || view.sheets.length === 0}>
           Give back
         </button>

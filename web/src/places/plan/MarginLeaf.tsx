@@ -1,9 +1,9 @@
 import { useLayoutEffect, useRef, useState, type ReactNode } from 'react'
 import type { Note } from '@/api'
-import { MarginNote, StateMark } from '@/ui'
 import { consequenceWords } from '@/words'
 import { Glance } from './Glance'
 import { lineName } from './path'
+import { Told } from './Told'
 
 /**
  * The margin: what follows, each note beside the line that causes it. A note that has no room there moves down; on a
@@ -78,21 +78,13 @@ function Doubts({ notes }: { notes: readonly Note[] }) {
 }
 
 function Beside({ note }: { note: Note }) {
-  const { head, body } = consequenceWords(note.what)
   const name = lineName(note.beside)
   return (
     <div
       onMouseEnter={() => document.getElementById(name)?.setAttribute('data-lit', '')}
       onMouseLeave={() => document.getElementById(name)?.removeAttribute('data-lit')}
     >
-      <MarginNote head={head}>
-        {note.warns && (
-          <>
-            <StateMark kind="doubtful" word="look at this" />{' '}
-          </>
-        )}
-        {body}
-      </MarginNote>
+      <Told note={note} />
     </div>
   )
 }

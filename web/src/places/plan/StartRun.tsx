@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { client, unwrapped, type ClassView, type OpenRun, type PracticalFile } from '@/api'
-import { Failure, Lessons, lessonsOf, type Lesson } from '@/ui'
+import { Failure, Lessons, lessonsOf, type Lesson, Tick } from '@/ui'
 import { MINERALS, named, shuffled, type Group } from './groups'
 
 /** Starts a run of this practical with a class. */
@@ -135,17 +135,9 @@ export function StartRun({
           </select>
         </label>
       )}
-      <label className="mb-3 flex min-h-8 items-center gap-2 text-note">
-        <input
-          type="checkbox"
-          className="size-4 accent-copper"
-          checked={photos}
-          onChange={(event) => {
-            setPhotos(event.target.checked)
-          }}
-        />
+      <Tick ticked={photos} onTick={setPhotos} className="mb-3 text-note">
         photos may be taken at the benches
-      </label>
+      </Tick>
       {start.isError && <Failure error={start.error}>Nothing was started.</Failure>}
       <button
         type="submit"

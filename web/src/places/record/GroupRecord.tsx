@@ -15,7 +15,7 @@ import { day, Failure, Part, setUnit, Sheet, StateMark, Unit, Wide, WorkedLines 
 import { answerState, answerWords, deviationWords } from '@/words'
 import { WrittenDown } from './WrittenDown'
 
-/** A group's notebook page: what was read and seen, what went otherwise, the sums from it, and what was said of them. */
+/** A group's notebook page: what was read and seen, incidents, the sums from it, and what was said of them. */
 export function GroupRecord() {
   const { run: runText, group: groupText } = useParams()
   const [run, group] = [Number(runText), Number(groupText)]
@@ -26,7 +26,7 @@ export function GroupRecord() {
     return <Failure error={board.error ?? page.error ?? check.error}>The record lists every run.</Failure>
   }
   if (board.isPending || page.isPending || check.isPending) {
-    return <p className="py-12 text-slate">Opening the page …</p>
+    return <p className="py-12 text-slate">Loading …</p>
   }
   return <Page board={board.data} page={page.data} check={check.data} />
 }
@@ -59,7 +59,7 @@ function Page({ board, page, check }: { board: Board; page: GroupPage; check: Ch
             to={`/board/${run.id}/groups/${row.group}`}
             className="text-copper-text underline underline-offset-4"
           >
-            in the order of time
+            in time order
           </Link>
         </>
       }
@@ -76,7 +76,7 @@ function Page({ board, page, check }: { board: Board; page: GroupPage; check: Ch
       </p>
       <WrittenDown board={board} row={row} />
       {row.deviations.length > 0 && (
-        <Part title="what went otherwise">
+        <Part title="incidents">
           <ul>
             {row.deviations.map((d) => (
               <li key={d.nr}>{deviationWords(d, board.materials)}</li>

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { client, unwrapped, type RunHead } from '@/api'
 import { day, DotStrip, Failure, setNumber, Unit } from '@/ui'
-import { holding, middle, sideBySide, type Years } from './years'
+import { holding, median, sideBySide, type Years } from './years'
 
 /** Every run there ever was, one practical's classes side by side. */
 export function RecordPlace() {
@@ -16,7 +16,7 @@ export function RecordPlace() {
     <div className="border-l border-copper pl-8">
       <h1 className="text-title">The record</h1>
       <p className="mb-4 text-slate">
-        What every class found, each practical on one scale. Nothing of people stands here.
+        What every class found, each practical on one scale. No names appear here.
       </p>
       <label className="mb-6 flex flex-wrap items-baseline gap-3">
         <span className="text-note text-slate">find a run</span>
@@ -58,7 +58,7 @@ function SideBySide({ years }: { years: Years }) {
 }
 
 function Year({ run, years }: { run: RunHead; years: Years }) {
-  const found = middle(run.values)
+  const found = median(run.values)
   const shown = (v: number) => setNumber(Number(v.toPrecision(3)).toString())
   return (
     <li className="grid items-center gap-x-8 gap-y-1 border-b border-rule py-2 tablet:grid-cols-[minmax(0,16rem)_minmax(0,1fr)_12rem]">
@@ -80,10 +80,10 @@ function Year({ run, years }: { run: RunHead; years: Years }) {
       />
       <p className="text-note text-slate tablet:text-right">
         {found === undefined ? (
-          'nothing found yet'
+          'no results yet'
         ) : (
           <>
-            middle{' '}
+            median{' '}
             <span className="font-mono text-body text-ink">
               {shown(found)}
               <Unit of={run.unit} />

@@ -1,6 +1,6 @@
 import { Link, useParams } from 'react-router'
 import { useBoard } from '@/places/board'
-import { day, dayAndTime, Failure, Part, Sheet, TakeHome, Unit } from '@/ui'
+import { day, dayAndTime, Failure, Part, Sheet, Download, Unit } from '@/ui'
 
 /** What a class did and found, for whoever was not there. */
 export function RunRecord() {
@@ -20,9 +20,9 @@ export function RunRecord() {
             the record
           </Link>
           <Link to={`/check/${run.id}/class`} className="text-copper-text underline underline-offset-4">
-            how the class came out
+            the class’s results in Check
           </Link>
-          <TakeHome run={run.id} className="text-copper-text underline underline-offset-4" />
+          <Download run={run.id} className="text-copper-text underline underline-offset-4" />
         </>
       }
     >
@@ -33,7 +33,7 @@ export function RunRecord() {
       <p className="text-note text-slate">Molar masses by {run.masses}.</p>
       <Part title="lessons">
         {run.visits.length === 0 ? (
-          <p className="text-slate">No lesson was planned.</p>
+          <p className="text-slate">No lessons planned.</p>
         ) : (
           <ul className="text-note">
             {run.visits.map((v) => (

@@ -8,8 +8,8 @@ export function WrittenDown({ board, row }: { board: Board; row: Row }) {
   const widths = columnWidths(Object.values(row.readings).map((e) => e.text))
   return (
     <>
-      <Part title="read">
-        {read.length === 0 && <p className="text-slate">Nothing yet.</p>}
+      <Part title="readings">
+        {read.length === 0 && <p className="text-slate">None yet.</p>}
         <table className="w-full border-collapse text-note">
           <caption className="sr-only">readings in bench order</caption>
           <tbody>
@@ -40,7 +40,7 @@ export function WrittenDown({ board, row }: { board: Board; row: Row }) {
         </table>
       </Part>
       {seen.length > 0 && (
-        <Part title="seen">
+        <Part title="observations">
           <dl className="text-note">
             {seen.map((o) => (
               <div

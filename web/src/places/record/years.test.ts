@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { RunHead } from '@/api'
-import { holding, middle, sideBySide } from './years'
+import { holding, median, sideBySide } from './years'
 
 const run = (over: Partial<RunHead>) =>
   ({
@@ -41,6 +41,6 @@ test('a run is found by title, class and year together', () => {
   expect(found('  ')).toEqual([1, 2])
 })
 
-test('the middle of an even number lies between two, and of nothing there is none', () => {
-  expect([middle([3, 1, 2]), middle([4, 1, 3, 2]), middle([])]).toEqual([2, 2.5, undefined])
+test('the median of an even number lies between two, and of nothing there is none', () => {
+  expect([median([3, 1, 2]), median([4, 1, 3, 2]), median([])]).toEqual([2, 2.5, undefined])
 })

@@ -42,8 +42,8 @@ export function holding(runs: readonly RunHead[], wanted: string, day: (ms: numb
   })
 }
 
-/** The value in the middle; none of nothing. */
-export function middle(values: readonly number[]): number | undefined {
+/** The median; none of nothing. */
+export function median(values: readonly number[]): number | undefined {
   const sorted = [...values].sort((a, b) => a - b)
   const half = sorted.length >> 1
   const [low, high] = [sorted[half - 1], sorted[half]]

@@ -39,10 +39,10 @@ export function Begin({ practicals }: { practicals: readonly PracticalHead[] }) 
       </h2>
       <p className="border-t border-rule py-3">
         <Link to="/shelf/begin" className="text-copper-text underline underline-offset-4">
-          Begin from what it is to find
+          Start from what you want to find
         </Link>
         <span className="text-slate">
-          : from an equation and your glass to a whole practical, in a few questions.
+          : from an equation and your glass to a complete practical, in a few questions.
         </span>
       </p>
       <form

@@ -64,7 +64,7 @@ fn marks(practical: &Practical, who: &[Answerer], sheets: &[SheetView]) -> Table
     let mut head = vec!["sheet".to_owned()];
     head.extend(asked.iter().map(|r| of(&r.label, most(r))));
     head.extend(bench.iter().map(|m| of(at_the_bench(&m.found), m.most)));
-    head.push(of("together", worth));
+    head.push(of("total", worth));
     let row = |a: &Answerer| {
         let sheet = sheets.iter().find(|s| s.key == a.key);
         let given = asked.iter().map(|r| sheet.and_then(|s| s.given.get(&r.name)).copied());

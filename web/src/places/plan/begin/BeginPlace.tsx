@@ -14,9 +14,9 @@ function Choosing() {
     <div className="border-l border-copper pl-8">
       <h1 className="text-title">What is to be found?</h1>
       <p className="mb-8 max-w-[60ch] text-slate">
-        A few questions follow, most of them answered already from the equation and the glass in our room. Out
-        comes a whole practical that you can change like any other. To begin from a practical that is there,
-        or from a file, see the{' '}
+        A few questions follow; most are already answered from the equation and the glass in our room. You get
+        a complete practical that you can edit like any other. To start from an existing practical or a file,
+        use the{' '}
         <Link to="/shelf#begin" className="text-copper-text underline underline-offset-4">
           shelf
         </Link>

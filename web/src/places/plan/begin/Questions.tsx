@@ -25,7 +25,7 @@ export function Questions({ aim }: { aim: Aim }) {
     )
   }
   const { of, name } = aimName(aim)
-  if (begun.isPending) return <p className="py-12 text-slate">Getting the questions …</p>
+  if (begun.isPending) return <p className="py-12 text-slate">Loading …</p>
   if (begun.isError) return <Failure error={begun.error}>Nothing was begun.</Failure>
   const view = begun.data
   return (
@@ -35,9 +35,9 @@ export function Questions({ aim }: { aim: Aim }) {
           {of} {name}
         </h1>
         <p className="mb-6 text-slate">
-          What stands there is proposed: change what is otherwise with you.{' '}
+          These are suggestions: change whatever is different for you.{' '}
           <Link to="/shelf/begin" className="text-copper-text underline underline-offset-4">
-            find something else
+            choose something else
           </Link>
         </p>
         <form
@@ -81,7 +81,7 @@ function balancedAs(field: ToAnswer, view: BegunView) {
 
 /** What the press still waits for. */
 function missing(view: BegunView): string {
-  if (view.text != null) return 'It becomes a draft that only instructors see.'
-  if (view.asked.some((a) => a.problem != null)) return 'One answer cannot be so: see above.'
-  return 'One answer is still missing.'
+  if (view.text != null) return 'It becomes a draft; only instructors see it.'
+  if (view.asked.some((a) => a.problem != null)) return 'One answer needs another look: see above.'
+  return 'One answer is missing.'
 }

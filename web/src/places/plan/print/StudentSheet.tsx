@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { Line, PlanView, PracticalFile } from '@/api'
-import { Formula, Name, setNumber, Unit, WorkedLines, Words, Part, Sheet } from '@/ui'
+import { Formula, Name, setNumber, Unit, WorkedLines, Words, Part, Sheet, Tick } from '@/ui'
 import { stopWords } from '../words'
 
 type Step = NonNullable<PracticalFile['steps']>[number]
@@ -15,17 +15,9 @@ export function StudentSheet({ view }: { view: PlanView }) {
     <Sheet
       title={file.title}
       aside={
-        <label className="flex min-h-9 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5 accent-copper"
-            checked={answers}
-            onChange={(event) => {
-              setAnswers(event.target.checked)
-            }}
-          />
+        <Tick ticked={answers} onTick={setAnswers}>
           with answers
-        </label>
+        </Tick>
       }
     >
       <p className="text-slate">{[file.kind, file.finds].filter(Boolean).join(' · ')}</p>

@@ -1,5 +1,6 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useState } from 'react'
+import { Tick } from './Tick'
 
 /** The tables of a run, by the name that their address has. */
 const TABLES = ['marks', 'readings', 'worked out', 'answers', 'observations'] as const
@@ -7,7 +8,7 @@ const TABLES = ['marks', 'readings', 'worked out', 'answers', 'observations'] as
 const LINK = 'inline-block min-h-8 py-1 text-copper-text underline underline-offset-4'
 
 /** A run as files: a workbook with every table, or one table as text. */
-export function TakeHome({ run, className }: { run: number; className?: string }) {
+export function Download({ run, className }: { run: number; className?: string }) {
   const [names, setNames] = useState(false)
   const [comma, setComma] = useState(false)
   const at = `/api/v1/runs/${run}`
@@ -15,22 +16,14 @@ export function TakeHome({ run, className }: { run: number; className?: string }
   const dialect = new URLSearchParams({ names: String(names), decimal: comma ? 'comma' : 'point' })
   return (
     <Popover className="relative inline-block">
-      <PopoverButton className={className}>take it home</PopoverButton>
+      <PopoverButton className={className}>download</PopoverButton>
       <PopoverPanel
         anchor="bottom end"
         className="z-10 w-80 max-w-[90vw] border border-rule bg-sheet p-5 text-body text-ink shadow-lg"
       >
-        <label className="mb-3 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5 accent-copper"
-            checked={names}
-            onChange={(event) => {
-              setNames(event.target.checked)
-            }}
-          />
+        <Tick ticked={names} onTick={setNames} className="mb-3">
           with names of people
-        </label>
+        </Tick>
         <p className="text-note text-slate">a workbook with every table</p>
         <p className="mb-3 flex gap-6">
           <a className={LINK} href={`${at}/export.xlsx?${wanted.toString()}`} download>
@@ -55,21 +48,13 @@ export function TakeHome({ run, className }: { run: number; className?: string }
           ))}
           <li>
             <a className={LINK} href={`${at}/export.csv`} download>
-              a row a group
+              one row per group
             </a>
           </li>
         </ul>
-        <label className="flex items-center gap-2 text-note text-slate">
-          <input
-            type="checkbox"
-            className="size-5 accent-copper"
-            checked={comma}
-            onChange={(event) => {
-              setComma(event.target.checked)
-            }}
-          />
-          decimal comma, columns by semicolons
-        </label>
+        <Tick ticked={comma} onTick={setComma} className="text-note text-slate">
+          decimal comma, semicolons between columns
+        </Tick>
       </PopoverPanel>
     </Popover>
   )
