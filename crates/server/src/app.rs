@@ -2,6 +2,7 @@
 
 use crate::access::Limits;
 use crate::clock::{Clock, zone_name};
+use crate::keeping::Keeping;
 use crate::live::Live;
 use crate::photos::Photos;
 use crate::problem::ApiError;
@@ -49,6 +50,8 @@ pub struct App {
     pub console_token: Option<String>,
     /// Where photos lie.
     pub photos: Photos,
+    /// Where backups lie.
+    pub keeping: Keeping,
     /// How groups reach this server, for the join code: `http://192.168.1.20:8080`.
     pub public_url: Option<String>,
     /// Practicals in use, checked and compiled; the least used go first.
@@ -63,6 +66,7 @@ impl App {
         store: Store,
         clock: Clock,
         photos: Photos,
+        keeping: Keeping,
         limits: Limits,
         console_token: Option<String>,
         public_url: Option<String>,
@@ -71,6 +75,7 @@ impl App {
             store,
             clock,
             photos,
+            keeping,
             live: Live::default(),
             limits,
             console_token,
@@ -78,6 +83,13 @@ impl App {
             practicals: Cache::new(MOST_PRACTICALS),
             preparations: Cache::new(MOST_PREPARATIONS),
         }
+    }
+
+    /// Another record is in the place of the one that all of this was read from.
+    pub fn forget_all(&self) {
+        self.practicals.invalidate_all();
+        self.preparations.invalidate_all();
+        self.live.tell_all();
     }
 
     /// One version of a practical as a school works it, checked and compiled; kept for the next request.
@@ -154,6 +166,14 @@ impl App {
     /// When there is school; by the machine's clock until somebody has said.
     pub fn calendar(&self) -> Result<SchoolCalendar, ApiError> {
         Ok(self.store.calendar()?.unwrap_or_else(|| SchoolCalendar::unsaid(zone_name())))
+    }
+
+    /// What a run is called: by its instructors, or as its practical.
+    pub fn title_of(&self, run: &Run) -> Result<String, ApiError> {
+        match run.title.is_empty() {
+            true => Ok(self.practical_of(run)?.file.title.clone()),
+            false => Ok(run.title.clone()),
+        }
     }
 
     /// The practical of a run.

@@ -191,6 +191,9 @@ pub enum Invalid {
     /// A photo that is too large.
     #[error("a photo has at most {0} MB; nothing was kept of this one")]
     PhotoTooLarge(usize),
+    /// A photo with more pixels than any camera has.
+    #[error("a photo has at most {0} million pixels; nothing was kept of this one")]
+    TooManyPixels(u64),
     /// More photos than a group has.
     #[error("a group has at most {0} photos; delete one first")]
     TooManyPhotos(usize),
@@ -281,6 +284,7 @@ mod tests {
             Invalid::Picture(broken),
             Invalid::PhotoCutOff,
             Invalid::PhotoTooLarge(8),
+            Invalid::TooManyPixels(50),
             Invalid::TooManyPhotos(60),
             Invalid::DraftTooLong { most: 200_000, found: 200_001 },
             Invalid::NotReady { count: 3, place: faulty.place, first: Box::new(faulty.problem) },

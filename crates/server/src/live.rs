@@ -27,6 +27,12 @@ impl Live {
         runs.entry(run).or_insert_with(|| channel(BACKLOG).0).subscribe()
     }
 
+    /// Tells everybody that everything has changed.
+    pub fn tell_all(&self) {
+        let mut runs = self.runs.lock().expect("no holder of this lock can panic");
+        runs.retain(|_, sender| sender.send(Change { group: None }).is_ok());
+    }
+
     /// Tells everybody who follows the run.
     pub fn tell(&self, run: i64, change: Change) {
         let mut runs = self.runs.lock().expect("no holder of this lock can panic");

@@ -8,6 +8,7 @@ mod demo;
 mod door;
 mod ical;
 mod invalid;
+mod keeping;
 mod library;
 mod line;
 mod live;
@@ -36,20 +37,32 @@ struct Arguments {
 enum Command {
     /// Serve a school.
     Serve(serve::Options),
-    /// Walk the chain of the record and say whether it is whole.
+    /// Look at the whole record, or at a backup, and say whether it is whole. Nothing in it is changed.
     Verify {
-        /// Folder that holds the record.
+        /// Folder that holds the record, or a backup.
         #[arg(long)]
         data: PathBuf,
     },
-    /// Write a consistent copy of the record, while the server goes on.
+    /// Write a backup with record and photos, while the server goes on; it is restored for trial before it has its name.
     Backup {
         /// Folder that holds the record.
         #[arg(long)]
         data: PathBuf,
-        /// The copy; must not exist.
+        /// The folder of the backup; must not exist.
         #[arg(long)]
         to: PathBuf,
+    },
+    /// Put a backup into a folder, of which no server is at work.
+    Restore {
+        /// Folder of the backup.
+        #[arg(long)]
+        from: PathBuf,
+        /// Folder for the record.
+        #[arg(long)]
+        data: PathBuf,
+        /// Put a record that is there aside, under another name.
+        #[arg(long)]
+        replace: bool,
     },
     /// Delete for good what one group entered. The record says that it was done, and still verifies.
     Erase {
@@ -90,7 +103,8 @@ fn main() -> anyhow::Result<()> {
     match Arguments::parse().command {
         Command::Serve(options) => serve::serve(&options),
         Command::Verify { data } => verify(&data),
-        Command::Backup { data, to } => Ok(existing(&data)?.back_up(&to)?),
+        Command::Backup { data, to } => back_up(&data, &to),
+        Command::Restore { from, data, replace } => restore(&from, &data, replace),
         Command::Erase { data, run, group } => erase(&data, run, &group),
         Command::Passphrase { data, name } => passphrase(&data, &name),
         Command::Compute => door::answer_lines(std::io::stdin().lock(), std::io::stdout().lock()),
@@ -162,12 +176,46 @@ fn existing(data: &Path) -> anyhow::Result<Store> {
 }
 
 fn verify(data: &Path) -> anyhow::Result<()> {
-    let found = existing(data)?.verify()?;
-    println!("{} events, head {}, {} payloads erased", found.head.seq, found.head.short(), found.erased);
-    if !found.broken.is_empty() {
-        bail!("the chain does not hold at events {:?}", found.broken);
+    let mut wrong: Vec<String> = Vec::new();
+    if keeping::is_backup(data) {
+        wrong.extend(keeping::faults_of(data).iter().map(ToString::to_string));
     }
-    println!("the chain holds");
+    let file = data.join(serve::RECORD);
+    if !file.is_file() {
+        bail!("there is no record in {}", data.display());
+    }
+    let found = store::examine(&file, store::Look::Whole);
+    if !keeping::is_backup(data) {
+        wrong.extend(found.faults.iter().map(ToString::to_string));
+        wrong.extend(Photos::in_folder(data.join("photos")).damaged()?);
+    }
+    match found.head.seq {
+        0 => println!("no events"),
+        events => println!("{events} events, head {}, {} payloads erased", found.head.short(), found.erased),
+    }
+    if wrong.is_empty() {
+        println!("the chain holds; the record is whole");
+        return Ok(());
+    }
+    wrong.iter().for_each(|what| println!("{what}"));
+    bail!("{} wrong with {}; nothing was changed", wrong.len(), data.display());
+}
+
+fn back_up(data: &Path, to: &Path) -> anyhow::Result<()> {
+    let examined = store::examine(&data.join(serve::RECORD), store::Look::Quick);
+    if let Some(fault) = examined.faults.first() {
+        bail!("{fault} in {}: no backup was made", data.display());
+    }
+    keeping::write_to(&existing(data)?, data, to, clock::Clock::Machine.now())?;
+    println!("backed up to {}, and restored from there for trial", to.display());
+    Ok(())
+}
+
+fn restore(from: &Path, data: &Path, replace: bool) -> anyhow::Result<()> {
+    std::fs::create_dir_all(data).with_context(|| format!("making {}", data.display()))?;
+    let _lock = serve::locked(data)?;
+    keeping::into_folder(data, from, replace, clock::Clock::Machine.now())?;
+    println!("restored to {}; everybody signs in again", data.display());
     Ok(())
 }
 
@@ -194,8 +242,14 @@ fn erase(data: &Path, run: i64, group: &str) -> anyhow::Result<()> {
     let found = groups.iter().find(|g| g.name == group).with_context(|| format!("run {run} has no group '{group}'"))?;
     let photos = Photos::in_folder(data.join("photos"));
     let taken = store.bench(run, found.id)?.current(&lab::bench::Room::default()).photos;
-    store.erase_group(run, found.id, lab::bench::Actor::Console, clock::Clock::Machine.now())?;
-    taken.keys().try_for_each(|name| photos.delete(name))?;
+    let erasure = store.erase_group(run, found.id, lab::bench::Actor::Console, clock::Clock::Machine.now())?;
+    let kept = store.photos_kept()?;
+    taken.keys().filter(|name| !kept.contains(*name)).try_for_each(|name| photos.delete(name))?;
     println!("what {group} entered in run {run} is deleted");
+    if erasure == store::Erasure::Pending {
+        bail!(
+            "somebody reads the record, and the log of changes still has it: say this command again when they are done"
+        );
+    }
     Ok(())
 }

@@ -8,27 +8,73 @@ use crate::problem::ApiError;
 use anyhow::Context;
 use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits};
 use sha2::{Digest, Sha256};
+use std::collections::BTreeSet;
 use std::fs::{self, File};
 use std::io::{Cursor, Write};
 use std::path::PathBuf;
+use std::sync::{Mutex, MutexGuard, PoisonError};
 
 /// Largest picture that is taken in.
 pub const MOST_BYTES: usize = 8 * 1024 * 1024;
 /// Longer side of a picture as it is kept.
 const LONGER_SIDE: u32 = 1600;
 /// Longest side that is read: what claims to be larger is no photo of a bench.
-const MOST_PIXELS: u32 = 12_000;
+const LONGEST_SIDE: u32 = 12_000;
+/// Pixels that are read: three bytes each while it is looked at.
+const MOST_PIXELS: u64 = 50_000_000;
 
 /// The folder of photos.
-#[derive(Debug, Clone)]
+#[derive(Debug)]
 pub struct Photos {
     folder: PathBuf,
+    turn: Mutex<()>,
 }
 
 impl Photos {
     /// The photos in `folder`, which is made with the first of them.
     pub fn in_folder(folder: PathBuf) -> Photos {
-        Photos { folder }
+        Photos { folder, turn: Mutex::default() }
+    }
+
+    /// One at a time keeps, or takes away, a picture together with what the record says of it: so no other group's goes, and
+    /// no two large ones are in memory at once.
+    pub fn turn(&self) -> MutexGuard<'_, ()> {
+        // Nothing is half changed after a panic: the file and the record are each whole.
+        self.turn.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// Takes away what nothing speaks of: a picture whose sending was broken off, or whose entry never came.
+    ///
+    /// # Errors
+    /// What the disk says.
+    pub fn sweep(&self, kept: &BTreeSet<String>) -> std::io::Result<()> {
+        let Ok(files) = fs::read_dir(&self.folder) else { return Ok(()) };
+        for file in files {
+            let path = file?.path();
+            let name = path.file_stem().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+            let ours = path.extension().is_some_and(|e| e == "jpg" || e == "part") && is_name(&name);
+            if ours && !(kept.contains(&name) && path.extension().is_some_and(|e| e == "jpg")) {
+                fs::remove_file(path)?;
+            }
+        }
+        Ok(())
+    }
+
+    /// Pictures that are not what they were when they got their names, each in words.
+    ///
+    /// # Errors
+    /// What the disk says.
+    pub fn damaged(&self) -> std::io::Result<Vec<String>> {
+        let Ok(files) = fs::read_dir(&self.folder) else { return Ok(Vec::new()) };
+        let mut out = Vec::new();
+        for file in files {
+            let path = file?.path();
+            let name = path.file_stem().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+            if is_name(&name) && path.extension().is_some_and(|e| e == "jpg") && name_of(&fs::read(&path)?) != name {
+                out.push(format!("the photo {name} is damaged"));
+            }
+        }
+        Ok(out)
     }
 
     /// Keeps a picture; its name.
@@ -37,7 +83,7 @@ impl Photos {
     /// [`ApiError::Invalid`] for what is no picture, or one beyond any use.
     pub fn keep(&self, bytes: &[u8]) -> Result<String, ApiError> {
         let jpeg = cleaned(bytes)?;
-        let name: String = Sha256::digest(&jpeg).iter().map(|b| format!("{b:02x}")).collect();
+        let name = name_of(&jpeg);
         self.write(&name, &jpeg).map_err(ApiError::Internal)?;
         Ok(name)
     }
@@ -79,9 +125,17 @@ impl Photos {
 
     /// Where a photo lies; a name is hexadecimal and nothing else, so that it leads nowhere but here.
     fn path(&self, name: &str) -> Result<PathBuf, ApiError> {
-        let plain = name.len() == 64 && name.bytes().all(|b| b.is_ascii_hexdigit());
-        if plain { Ok(self.folder.join(format!("{name}.jpg"))) } else { Err(ApiError::NotFound("photo")) }
+        if is_name(name) { Ok(self.folder.join(format!("{name}.jpg"))) } else { Err(ApiError::NotFound("photo")) }
     }
+}
+
+/// A picture's name is the hash of its file.
+fn name_of(jpeg: &[u8]) -> String {
+    Sha256::digest(jpeg).iter().map(|b| format!("{b:02x}")).collect()
+}
+
+fn is_name(name: &str) -> bool {
+    name.len() == 64 && name.bytes().all(|b| b.is_ascii_hexdigit())
 }
 
 /// The picture alone, upright, at most [`LONGER_SIDE`] long, as JPEG.
@@ -91,11 +145,16 @@ fn cleaned(bytes: &[u8]) -> Result<Vec<u8>, Invalid> {
         return Err(Invalid::NoPicture);
     }
     let mut limits = Limits::default();
-    limits.max_image_width = Some(MOST_PIXELS);
-    limits.max_image_height = Some(MOST_PIXELS);
+    limits.max_image_width = Some(LONGEST_SIDE);
+    limits.max_image_height = Some(LONGEST_SIDE);
     limits.max_alloc = Some(512 * 1024 * 1024);
     reader.limits(limits);
     let mut decoder = reader.into_decoder()?;
+    // The header says how large it is; nothing is unpacked before.
+    let (width, height) = decoder.dimensions();
+    if u64::from(width) * u64::from(height) > MOST_PIXELS {
+        return Err(Invalid::TooManyPixels(MOST_PIXELS / 1_000_000));
+    }
     let upright = decoder.orientation()?;
     let mut picture = DynamicImage::from_decoder(decoder)?;
     picture.apply_orientation(upright);
@@ -143,6 +202,18 @@ mod tests {
     }
 
     #[test]
+    fn what_nothing_speaks_of_is_swept_away() {
+        let folder = tempfile::tempdir().unwrap();
+        let photos = Photos::in_folder(folder.path().into());
+        let [kept, left] = [photo(30, 20), photo(20, 30)].map(|bytes| photos.keep(&bytes).unwrap());
+        fs::write(folder.path().join(format!("{}.part", "a".repeat(64))), "half").unwrap();
+        fs::write(folder.path().join("readme.txt"), "not ours").unwrap();
+        photos.sweep(&BTreeSet::from([kept.clone()])).unwrap();
+        assert!(photos.read(&kept).is_ok() && photos.read(&left).is_err());
+        assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 2, "the one that is kept, and what is not ours");
+    }
+
+    #[test]
     fn a_picture_taken_sideways_stands_upright() {
         // Orientation 6: the camera was turned; a little-endian TIFF header with one entry, tag 0x0112.
         let exif = b"Exif\0\0II*\0\x08\0\0\0\x01\0\x12\x01\x03\0\x01\0\0\0\x06\0\0\0\0\0\0\0";
@@ -169,6 +240,10 @@ mod tests {
         }
         // A picture that breaks off is either refused or kept as far as it goes; it never panics.
         let _ = photos.keep(&half);
+        let vast = image::RgbImage::new(9000, 9000);
+        let mut png = Vec::new();
+        vast.write_to(&mut Cursor::new(&mut png), ImageFormat::Png).unwrap();
+        assert!(matches!(photos.keep(&png), Err(ApiError::Invalid(why)) if matches!(*why, Invalid::TooManyPixels(50))));
         for name in ["../record.db", "x", &"g".repeat(64)] {
             assert!(matches!(photos.read(name), Err(ApiError::NotFound("photo"))), "{name}");
         }

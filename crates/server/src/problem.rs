@@ -127,8 +127,10 @@ impl From<StoreError> for ApiError {
             | StoreError::NameTaken(_)
             | StoreError::NothingToCorrect
             | StoreError::Overtaken
+            | StoreError::InUse(_)
             | StoreError::AccountExists => ApiError::Conflict(error),
             StoreError::Database(_)
+            | StoreError::Disk(_)
             | StoreError::Migration(_)
             | StoreError::Payload(_)
             | StoreError::NewerPayload(_)

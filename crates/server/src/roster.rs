@@ -9,7 +9,7 @@ use crate::line::one_line;
 /// Most people of one list.
 pub const MOST_PEOPLE: usize = 400;
 /// Longest name.
-const LONGEST_NAME: usize = 80;
+pub const LONGEST_NAME: usize = 80;
 
 /// Why a list of names is not taken.
 #[derive(Debug, thiserror::Error)]

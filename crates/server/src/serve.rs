@@ -3,16 +3,18 @@
 use crate::access::{Limits, Token, guard, security_headers};
 use crate::app::App;
 use crate::clock::Clock;
+use crate::keeping::{Keeping, is_backup, rounds};
 use crate::photos::Photos;
 use crate::{api, demo, library, pages, tls};
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::{App as Actix, HttpResponse, HttpServer, get, web};
-use anyhow::Context;
+use anyhow::{Context, bail};
 use clap::Args;
+use std::fs::{File, TryLockError};
 use std::net::{IpAddr, TcpListener, UdpSocket};
 use std::num::NonZeroU32;
 use std::path::{Path, PathBuf};
-use store::Store;
+use store::{Fault, Look, Store, examine};
 use tracing_actix_web::TracingLogger;
 
 /// Name of the record in its folder.
@@ -42,6 +44,12 @@ pub struct Options {
     /// Requests a second that are answered at most, over all devices; a single device has a limit of its own.
     #[arg(long, default_value = "2000")]
     request_cap: NonZeroU32,
+    /// One more folder for the daily backups, on another disk; can be given several times.
+    #[arg(long = "backups", value_name = "FOLDER")]
+    backups: Vec<PathBuf>,
+    /// Serve a record although something in it is not as it was written.
+    #[arg(long)]
+    anyway: bool,
     /// The demo school, in a folder that is thrown away at the end, on the demo's own day.
     #[arg(long)]
     demo: bool,
@@ -69,6 +77,8 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let throwaway = options.demo.then(tempfile::tempdir).transpose()?;
     let folder = throwaway.as_ref().map_or(options.data.as_path(), |t| t.path());
     std::fs::create_dir_all(folder).with_context(|| format!("making {}", folder.display()))?;
+    let _lock = locked(folder)?;
+    looked_at(folder, options.anyway)?;
     let store = Store::open(&folder.join(RECORD))?;
 
     let school = options.demo.then(demo::school).transpose()?;
@@ -104,8 +114,47 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let public_url = options.public_url.clone().or(lan);
     let limits = Limits::with_cap(options.request_cap);
     let photos = Photos::in_folder(folder.join("photos"));
-    let app = web::Data::new(App::new(store, clock, photos, limits, console_token, public_url));
+    photos.sweep(&store.photos_kept()?)?;
+    let keeping = Keeping::of(folder, &options.backups);
+    let app = web::Data::new(App::new(store, clock, photos, keeping, limits, console_token, public_url));
     actix_web::rt::System::new().block_on(run(app, listener, private))
+}
+
+/// Takes the folder for this process alone: two servers on one record would not know of each other's entries.
+pub fn locked(folder: &Path) -> anyhow::Result<File> {
+    let lock = File::create(folder.join("lock")).with_context(|| format!("writing to {}", folder.display()))?;
+    match lock.try_lock() {
+        Ok(()) => Ok(lock),
+        Err(TryLockError::WouldBlock) => bail!(
+            "another server is at work on {}: stop it first, or choose another folder with --data",
+            folder.display()
+        ),
+        Err(TryLockError::Error(why)) => Err(why).with_context(|| format!("locking {}", folder.display())),
+    }
+}
+
+/// Looks at the record quickly before anybody works on it.
+fn looked_at(folder: &Path, anyway: bool) -> anyhow::Result<()> {
+    if is_backup(folder) {
+        bail!("{} is a backup; put it back first: keen-beaker restore --from {0} --data FOLDER", folder.display());
+    }
+    let faults = examine(&folder.join(RECORD), Look::Quick).faults;
+    // A folder without a record begins a new one.
+    let mut wrong = faults.iter().filter(|fault| **fault != Fault::Missing).peekable();
+    if wrong.peek().is_none() {
+        return Ok(());
+    }
+    eprintln!("something is wrong with the record in {}:", folder.display());
+    wrong.for_each(|fault| eprintln!("  {fault}"));
+    let serves = faults.iter().all(|fault| matches!(fault, Fault::Changed { .. } | Fault::Words(_) | Fault::Gone(_)));
+    eprintln!("'keen-beaker verify' tells all of it; 'keen-beaker restore' puts a backup back");
+    if serves && anyway {
+        return Ok(());
+    }
+    bail!(match serves {
+        true => "nothing was changed; --anyway serves it as it is",
+        false => "nothing was changed",
+    })
 }
 
 /// Where connections by TLS come in, and how. Without it the plain address still works, so that a certificate gone wrong
@@ -141,6 +190,7 @@ async fn run(
     listener: TcpListener,
     private: Option<(TcpListener, rustls::ServerConfig)>,
 ) -> anyhow::Result<()> {
+    actix_web::rt::spawn(rounds(app.clone()));
     let server = HttpServer::new(move || {
         Actix::new()
             .app_data(app.clone())

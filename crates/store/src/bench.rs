@@ -3,8 +3,9 @@
 use crate::db::{Known, Store};
 use crate::error::StoreError;
 use crate::said::{Statement, actor_of, said_in};
-use lab::bench::{EntryKind, Filed, Record};
+use lab::bench::{Entry, EntryKind, Filed, Record};
 use rusqlite::{Row, named_params};
+use std::collections::BTreeSet;
 use std::str::FromStr;
 use std::sync::Arc;
 use uuid::Uuid;
@@ -70,6 +71,30 @@ impl Store {
             self.keep_bench(group, known);
         }
         Ok(record)
+    }
+
+    /// Names of the photos that some group keeps.
+    ///
+    /// # Errors
+    /// As [`Store::bench`].
+    pub fn photos_kept(&self) -> Result<BTreeSet<String>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached(
+                "SELECT e.group_id, e.payload_version, p.body FROM event e JOIN payload p ON p.seq = e.seq
+                 WHERE e.kind = 'photo' ORDER BY e.seq",
+            )?;
+            let mut rows = statement.query([])?;
+            let mut kept = BTreeSet::new();
+            while let Some(r) = rows.next()? {
+                let group: Option<i64> = r.get("group_id")?;
+                match said_in(r)?.statement {
+                    Statement::Bench(Entry::Photo { name, deleted: true, .. }) => kept.remove(&(group, name)),
+                    Statement::Bench(Entry::Photo { name, deleted: false, .. }) => kept.insert((group, name)),
+                    Statement::Bench(_) | Statement::Run(_) => false,
+                };
+            }
+            Ok(kept.into_iter().map(|(_, name)| name).collect())
+        })
     }
 
     /// Sequence number of the last event of a run, 0 when there is none.

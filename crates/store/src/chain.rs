@@ -4,10 +4,9 @@
 //! SHA-256(salt ‖ payload)). The payload enters by its salted hash alone, so that deleting a payload (a person's right)
 //! leaves the chain whole, while nothing can be guessed from the hash that stays.
 
-use crate::db::Store;
 use crate::error::StoreError;
 use crate::said::NewEvent;
-use rusqlite::{Connection, OptionalExtension};
+use rusqlite::{Connection, OptionalExtension, Row};
 use sha2::{Digest, Sha256};
 
 /// The end of the chain.
@@ -27,27 +26,6 @@ impl Head {
     }
 }
 
-/// What a walk along the chain found.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Verified {
-    /// The end of the chain.
-    pub head: Head,
-    /// Payloads that were erased.
-    pub erased: u64,
-    /// Sequence numbers where a link or a payload does not fit.
-    pub broken: Vec<i64>,
-}
-
-impl Store {
-    /// Walks the whole chain and recomputes every link and every payload's hash.
-    ///
-    /// # Errors
-    /// [`StoreError::Database`] when the record cannot be read.
-    pub fn verify(&self) -> Result<Verified, StoreError> {
-        self.read(verify)
-    }
-}
-
 pub(crate) fn payload_hash(salt: &[u8], body: &str) -> [u8; 32] {
     Sha256::new().chain_update(salt).chain_update(body).finalize().into()
 }
@@ -58,6 +36,13 @@ pub(crate) fn head(c: &Connection) -> Result<Head, StoreError> {
         .query_row([], |r| Ok(Head { seq: r.get(0)?, chain: r.get(1)? }))
         .optional()?;
     Ok(last.unwrap_or(Head { seq: 0, chain: [0; 32] }))
+}
+
+/// The link of an event; before the first there is nothing.
+pub(crate) fn head_at(c: &Connection, seq: i64) -> Result<Head, StoreError> {
+    let sql = "SELECT chain FROM event WHERE seq = :seq";
+    let chain = c.prepare_cached(sql)?.query_row(&[(":seq", &seq)], |r| r.get(0)).optional()?;
+    Ok(Head { seq, chain: chain.unwrap_or([0; 32]) })
 }
 
 pub(crate) fn link(previous: &[u8; 32], seq: i64, event: &NewEvent, version: i64, payload_hash: &[u8; 32]) -> [u8; 32] {
@@ -102,36 +87,76 @@ impl Fields<'_> {
     }
 }
 
-fn verify(c: &Connection) -> Result<Verified, StoreError> {
-    let mut statement = c.prepare(
-        "SELECT e.seq, e.id, e.run_id, e.group_id, e.actor, e.kind, e.payload_version, e.supersedes, e.received_at,
-                e.payload_hash, e.chain, p.salt, p.body
-         FROM event e LEFT JOIN payload p ON p.seq = e.seq ORDER BY e.seq",
-    )?;
-    let mut rows = statement.query([])?;
-    let mut found = Verified { head: Head { seq: 0, chain: [0; 32] }, erased: 0, broken: Vec::new() };
-    while let Some(r) = rows.next()? {
-        let (actor, kind): (String, String) = (r.get(4)?, r.get(5)?);
-        let fields = Fields {
+/// Events with all that their links cover.
+pub(crate) const LINKED: &str =
+    "SELECT e.seq, e.id, e.run_id, e.group_id, e.actor, e.kind, e.payload_version, e.supersedes,
+    e.received_at, e.payload_hash, e.chain, p.salt, p.body, p.person_id
+    FROM event e LEFT JOIN payload p ON p.seq = e.seq";
+
+/// What an event says, as it is stored.
+pub(crate) struct Payload {
+    salt: Vec<u8>,
+    pub body: String,
+    pub person: Option<i64>,
+}
+
+/// An event as it is stored.
+pub(crate) struct Linked {
+    pub seq: i64,
+    id: [u8; 16],
+    pub run: i64,
+    pub group: Option<i64>,
+    actor: String,
+    pub kind: String,
+    pub version: i64,
+    supersedes: Option<[u8; 16]>,
+    received_at: i64,
+    payload_hash: [u8; 32],
+    pub chain: [u8; 32],
+    pub payload: Option<Payload>,
+}
+
+impl Linked {
+    /// A row of [`LINKED`].
+    pub fn read(r: &Row<'_>) -> rusqlite::Result<Linked> {
+        let payload = match r.get::<_, Option<Vec<u8>>>(11)? {
+            Some(salt) => Some(Payload { salt, body: r.get(12)?, person: r.get(13)? }),
+            None => None,
+        };
+        Ok(Linked {
             seq: r.get(0)?,
             id: r.get(1)?,
             run: r.get(2)?,
             group: r.get(3)?,
-            actor: &actor,
-            kind: &kind,
+            actor: r.get(4)?,
+            kind: r.get(5)?,
             version: r.get(6)?,
             supersedes: r.get(7)?,
             received_at: r.get(8)?,
-        };
-        let (stored_hash, chain): ([u8; 32], [u8; 32]) = (r.get(9)?, r.get(10)?);
-        let payload: Option<(Vec<u8>, String)> = r.get::<_, Option<Vec<u8>>>(11)?.zip(r.get(12)?);
-        found.erased += u64::from(payload.is_none());
-        let intact = payload.is_none_or(|(salt, body)| payload_hash(&salt, &body) == stored_hash);
-        let follows = fields.seq == found.head.seq + 1 && fields.link(&found.head.chain, &stored_hash) == chain;
-        if !intact || !follows {
-            found.broken.push(fields.seq);
-        }
-        found.head = Head { seq: fields.seq, chain };
+            payload_hash: r.get(9)?,
+            chain: r.get(10)?,
+            payload,
+        })
     }
-    Ok(found)
+
+    /// Whether it is the next one after `previous`, and its link covers it.
+    pub fn follows(&self, previous: &Head) -> bool {
+        let fields = Fields {
+            seq: self.seq,
+            id: self.id,
+            run: self.run,
+            group: self.group,
+            actor: &self.actor,
+            kind: &self.kind,
+            version: self.version,
+            supersedes: self.supersedes,
+            received_at: self.received_at,
+        };
+        self.seq == previous.seq + 1 && fields.link(&previous.chain, &self.payload_hash) == self.chain
+    }
+
+    /// Whether these are the words that it was written with.
+    pub fn says(&self, payload: &Payload) -> bool {
+        payload_hash(&payload.salt, &payload.body) == self.payload_hash
+    }
 }

@@ -3,14 +3,14 @@
 //! Names stand in the `person` table alone. Erasing a person deletes the name, the seats and whatever that person had
 //! said as a person; the record keeps that it was done, and its chain still verifies.
 
-use crate::db::Store;
+use crate::db::{Erasure, Store};
 use crate::error::StoreError;
 use crate::event::insert;
 use crate::people::Person;
 use crate::said::{NewEvent, RunStatement};
 use lab::bench::Actor;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// A class.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -88,6 +88,58 @@ impl Store {
         self.write(move |c| match class_of(c, &name, owner)? {
             Some(_) => Err(StoreError::NameTaken("class")),
             None => insert_class(c, &name, owner, now),
+        })
+    }
+
+    /// Calls a class something else.
+    ///
+    /// # Errors
+    /// [`StoreError::NameTaken`] when its owner has another one of this name.
+    pub fn rename_class(&self, class: i64, name: String) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "SELECT EXISTS (SELECT 1 FROM class k WHERE k.name = :name AND k.id <> :class
+                       AND k.owner_id = (SELECT owner_id FROM class WHERE id = :class))";
+            let named = named_params! {":name": name, ":class": class};
+            if c.query_row(sql, named, |r| r.get(0))? {
+                return Err(StoreError::NameTaken("class"));
+            }
+            let changed = c.execute("UPDATE class SET name = :name WHERE id = :class", named)?;
+            if changed == 0 { Err(StoreError::NotFound("class")) } else { Ok(()) }
+        })
+    }
+
+    /// Deletes a class that was made by mistake: nobody is in it, and it has no run.
+    ///
+    /// # Errors
+    /// [`StoreError::InUse`] when something hangs on it; [`StoreError::NotFound`] when there is none.
+    pub fn delete_class(&self, class: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let one = named_params! {":class": class};
+            if c.query_row("SELECT EXISTS (SELECT 1 FROM run WHERE class_id = :class)", one, |r| r.get(0))? {
+                return Err(StoreError::InUse("this class has runs"));
+            }
+            if c.query_row("SELECT EXISTS (SELECT 1 FROM member WHERE class_id = :class)", one, |r| r.get(0))? {
+                return Err(StoreError::InUse("there are people in this class: erase them first"));
+            }
+            c.execute("DELETE FROM class_share WHERE class_id = :class", one)?;
+            let gone = c.execute("DELETE FROM class WHERE id = :class", one)?;
+            if gone == 0 { Err(StoreError::NotFound("class")) } else { Ok(()) }
+        })
+    }
+
+    /// Corrects the name of a person of a class.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when the class has no such person; [`StoreError::HasAccount`] for an instructor.
+    pub fn rename_person(&self, class: i64, person: i64, name: String) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE person SET name = :name WHERE id = :person
+                       AND EXISTS (SELECT 1 FROM member WHERE class_id = :class AND person_id = :person)";
+            if has_account(c, person)? {
+                return Err(StoreError::HasAccount);
+            }
+            let changed = c.execute(sql, named_params! {":name": name, ":person": person, ":class": class})?;
+            if changed == 0 { Err(StoreError::NotFound("person in this class")) } else { Ok(()) }
         })
     }
 
@@ -176,7 +228,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when the class has no such person; [`StoreError::HasAccount`] for an instructor.
-    pub fn erase_person(&self, class: i64, person: i64, actor: Actor, now: i64) -> Result<(), StoreError> {
+    pub fn erase_person(&self, class: i64, person: i64, actor: Actor, now: i64) -> Result<Erasure, StoreError> {
         self.write(move |c| {
             let one = named_params! {":person": person};
             let sql = "SELECT 1 FROM member WHERE class_id = :class AND person_id = :person";
@@ -185,11 +237,17 @@ impl Store {
             if has_account(c, person)? {
                 return Err(StoreError::HasAccount);
             }
-            let mut runs = c.prepare(
-                "SELECT run_id FROM seat WHERE person_id = :person
-                 UNION SELECT e.run_id FROM event e JOIN payload p ON p.seq = e.seq WHERE p.person_id = :person",
-            )?;
-            let runs: Vec<i64> = runs.query_map(one, |r| r.get(0))?.collect::<Result<_, _>>()?;
+            let mut runs: BTreeMap<i64, Vec<i64>> = BTreeMap::new();
+            let mut sat = c.prepare("SELECT DISTINCT run_id FROM seat WHERE person_id = :person")?;
+            for run in sat.query_map(one, |r| r.get(0))? {
+                runs.entry(run?).or_default();
+            }
+            let sql = "SELECT e.run_id, e.seq FROM event e JOIN payload p ON p.seq = e.seq
+                       WHERE p.person_id = :person ORDER BY e.seq";
+            for said in c.prepare(sql)?.query_map(one, |r| Ok((r.get(0)?, r.get(1)?)))? {
+                let (run, seq) = said?;
+                runs.entry(run).or_default().push(seq);
+            }
             c.execute("DELETE FROM payload WHERE person_id = :person", one)?;
             c.execute("DELETE FROM seat WHERE person_id = :person", one)?;
             c.execute("DELETE FROM member WHERE person_id = :person", one)?;
@@ -197,12 +255,13 @@ impl Store {
                 "UPDATE person SET name = '', erased_at = :now WHERE id = :person",
                 named_params! {":now": now, ":person": person},
             )?;
-            for run in runs {
-                insert(c, &NewEvent::of_record(run, None, actor, RunStatement::PersonErased { person }, now)?)?;
+            for (run, events) in runs {
+                let erased = RunStatement::PersonErased { person, events: Some(events) };
+                insert(c, &NewEvent::of_record(run, None, actor, erased, now)?)?;
             }
             Ok(())
         })?;
-        self.forget_erased()
+        self.finish_erasing()
     }
 }
 

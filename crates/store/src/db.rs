@@ -5,17 +5,25 @@
 //! With `synchronous=FULL` an answer therefore means: on disk.
 
 use crate::error::StoreError;
+use crate::examine::{Examined, Look, examine};
+use crate::people::END_SESSIONS;
+use crate::seal::{seal, teach};
 use lab::bench::Record;
-use rusqlite::Connection;
+use rusqlite::backup::Backup;
+use rusqlite::{Connection, OpenFlags};
 use rusqlite_migration::{M, Migrations};
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::mpsc::{Receiver, Sender, channel};
 use std::sync::{Arc, Mutex};
 use std::thread::JoinHandle;
+use std::time::Duration;
 
 /// Jobs committed together at most.
 const BATCH: usize = 512;
+/// Pages that are copied in one go when a record is put in the place of another.
+const PAGES_AT_ONCE: std::ffi::c_int = 4096;
 
 const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/01-the-record.sql")),
@@ -27,7 +35,11 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/07-the-school.sql")),
     M::up(include_str!("../migrations/08-preparing.sql")),
     M::up(include_str!("../migrations/09-the-calendar.sql")),
+    M::up(include_str!("../migrations/10-keeping.sql")),
 ];
+/// The format that this version writes.
+#[expect(clippy::cast_possible_wrap, reason = "a handful of steps")]
+pub(crate) const LATEST: i64 = STEPS.len() as i64;
 const MIGRATIONS: Migrations<'_> = Migrations::from_slice(STEPS);
 
 /// What was read of a bench before.
@@ -42,7 +54,24 @@ pub(crate) struct Known {
 
 /// Tells a job's caller how it went, once the transaction's fate is known.
 type Answer = Box<dyn FnOnce(Result<(), StoreError>) + Send>;
-type Job = Box<dyn FnOnce(&Connection) -> Answer + Send>;
+
+/// What the writer does.
+enum Job {
+    /// With others, in one transaction.
+    Together(Box<dyn FnOnce(&Connection) -> Answer + Send>),
+    /// By itself, outside any transaction.
+    Alone(Box<dyn FnOnce(&mut Connection) + Send>),
+}
+
+/// Whether something that was erased is out of the files too.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[must_use]
+pub enum Erasure {
+    /// No byte of it is left.
+    Through,
+    /// Somebody is reading the record, and the log of changes still has it; it goes when they are done.
+    Pending,
+}
 
 /// The record of one school. Cheap to clone; closed when the last clone is dropped.
 #[derive(Clone)]
@@ -57,6 +86,8 @@ struct Inner {
     writer: Mutex<Option<JoinHandle<()>>>,
     /// What was read of benches, by group.
     benches: Mutex<HashMap<i64, Known>>,
+    /// The log of changes still has something that was erased.
+    erasing: AtomicBool,
 }
 
 impl Drop for Inner {
@@ -77,15 +108,16 @@ impl Store {
     /// [`StoreError::Migration`] when a newer version wrote it; [`StoreError::Database`] when it cannot be opened.
     pub fn open(path: &Path) -> Result<Store, StoreError> {
         let mut connection = connect(path)?;
-        MIGRATIONS.to_latest(&mut connection)?;
+        bring_along(&mut connection)?;
         let (jobs, queue) = channel();
-        let writer = std::thread::spawn(move || write_jobs(&connection, &queue));
+        let writer = std::thread::spawn(move || write_jobs(connection, &queue));
         let inner = Inner {
             path: path.to_owned(),
             jobs: Mutex::new(Some(jobs)),
             readers: Mutex::new(Vec::new()),
             writer: Mutex::new(Some(writer)),
             benches: Mutex::default(),
+            erasing: AtomicBool::new(false),
         };
         Ok(Store { inner: Arc::new(inner) })
     }
@@ -96,16 +128,32 @@ impl Store {
         work: impl FnOnce(&Connection) -> Result<T, StoreError> + Send + 'static,
     ) -> Result<T, StoreError> {
         let (reply, answer) = channel();
-        let job: Job = Box::new(move |connection| {
+        self.queue(Job::Together(Box::new(move |connection| {
             let done = in_savepoint(connection, work);
             Box::new(move |committed| {
                 // A caller that no longer waits needs no answer.
                 let _ = reply.send(committed.and(done));
             })
-        });
-        let sender = self.inner.jobs.lock().map_err(|_| StoreError::Closed)?.clone();
-        sender.ok_or(StoreError::Closed)?.send(job).map_err(|_| StoreError::Closed)?;
+        })))?;
         answer.recv().map_err(|_| StoreError::Closed)?
+    }
+
+    /// Runs `work` on the writer thread while nobody else writes, and waits for it.
+    fn alone<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&mut Connection) -> Result<T, StoreError> + Send + 'static,
+    ) -> Result<T, StoreError> {
+        let (reply, answer) = channel();
+        self.queue(Job::Alone(Box::new(move |connection| {
+            // As above.
+            let _ = reply.send(work(connection));
+        })))?;
+        answer.recv().map_err(|_| StoreError::Closed)?
+    }
+
+    fn queue(&self, job: Job) -> Result<(), StoreError> {
+        let sender = self.inner.jobs.lock().map_err(|_| StoreError::Closed)?.clone();
+        sender.ok_or(StoreError::Closed)?.send(job).map_err(|_| StoreError::Closed)
     }
 
     /// Runs `work` on a reader of its own.
@@ -142,20 +190,67 @@ impl Store {
     }
 
     /// Takes what was erased out of the files themselves: freed pages are overwritten (`secure_delete`), and the log of
-    /// changes, which still has them, is emptied. Somebody who reads at this moment keeps the log until the next time.
-    pub(crate) fn forget_erased(&self) -> Result<(), StoreError> {
-        self.forget_benches();
-        self.read(|c| Ok(c.execute_batch("PRAGMA wal_checkpoint(TRUNCATE)")?))
-    }
-
-    /// Writes a consistent copy of the whole record to `to`, while work goes on.
+    /// changes, which still has them, is emptied. It waits some seconds for those who read at this moment.
     ///
     /// # Errors
-    /// [`StoreError::Database`], among others when `to` exists.
-    pub fn back_up(&self, to: &Path) -> Result<(), StoreError> {
-        let to = to.to_string_lossy().into_owned();
-        self.read(|c| Ok(c.execute("VACUUM INTO :to", &[(":to", &to)]).map(|_| ())?))
+    /// [`StoreError::Database`] when the file cannot be written.
+    pub fn finish_erasing(&self) -> Result<Erasure, StoreError> {
+        self.forget_benches();
+        self.inner.erasing.store(true, Ordering::Relaxed);
+        let busy: bool = self.read(|c| Ok(c.query_row("PRAGMA wal_checkpoint(TRUNCATE)", [], |r| r.get(0))?))?;
+        self.inner.erasing.store(busy, Ordering::Relaxed);
+        Ok(self.erasure())
     }
+
+    /// Whether everything that was erased is out of the files.
+    pub fn erasure(&self) -> Erasure {
+        if self.inner.erasing.load(Ordering::Relaxed) { Erasure::Pending } else { Erasure::Through }
+    }
+
+    /// Looks at the whole record.
+    #[must_use]
+    pub fn examine(&self) -> Examined {
+        examine(&self.inner.path, Look::Whole)
+    }
+
+    /// Writes a consistent copy of the whole record to `to`, while work goes on; it is on disk when this returns.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`], among others when `to` exists or the disk is full.
+    pub fn back_up(&self, to: &Path) -> Result<(), StoreError> {
+        let name = to.to_string_lossy().into_owned();
+        self.read(|c| Ok(c.execute("VACUUM INTO :to", &[(":to", &name)]).map(|_| ())?))?;
+        Ok(std::fs::File::open(to)?.sync_all()?)
+    }
+
+    /// Puts the record of another file in the place of this one, all of it or nothing, and signs everybody out: what is
+    /// brought back may know devices and desks that were signed out since.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the file cannot be read; [`StoreError::Migration`] when a newer version wrote it.
+    pub fn replace_by(&self, from: &Path) -> Result<(), StoreError> {
+        let source = Connection::open_with_flags(from, OpenFlags::SQLITE_OPEN_READ_ONLY)?;
+        self.alone(move |c| {
+            Backup::new(&source, c)?.run_to_completion(PAGES_AT_ONCE, Duration::ZERO, None)?;
+            bring_along(c)?;
+            Ok(c.execute_batch(END_SESSIONS)?)
+        })?;
+        self.forget_benches();
+        Ok(())
+    }
+}
+
+/// Brings a record to this version; its tables then have sums.
+fn bring_along(connection: &mut Connection) -> Result<(), StoreError> {
+    let format: i64 = connection.query_row("PRAGMA user_version", [], |r| r.get(0))?;
+    MIGRATIONS.to_latest(connection)?;
+    let sealed: bool = connection.query_row("SELECT EXISTS (SELECT 1 FROM seal)", [], |r| r.get(0))?;
+    if format != LATEST || !sealed {
+        let sealing = connection.transaction()?;
+        seal(&sealing)?;
+        sealing.commit()?;
+    }
+    Ok(())
 }
 
 fn connect(path: &Path) -> Result<Connection, StoreError> {
@@ -166,6 +261,7 @@ fn connect(path: &Path) -> Result<Connection, StoreError> {
         "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA busy_timeout = 5000;
          PRAGMA trusted_schema = OFF; PRAGMA secure_delete = ON;",
     )?;
+    teach(&connection)?;
     Ok(connection)
 }
 
@@ -180,12 +276,24 @@ fn in_savepoint<T>(
     done
 }
 
-fn write_jobs(connection: &Connection, queue: &Receiver<Job>) {
-    while let Ok(first) = queue.recv() {
+fn write_jobs(mut connection: Connection, queue: &Receiver<Job>) {
+    let mut next = None;
+    while let Some(job) = next.take().or_else(|| queue.recv().ok()) {
+        let first = match job {
+            Job::Alone(work) => {
+                work(&mut connection);
+                continue;
+            }
+            Job::Together(work) => work,
+        };
         let mut waiting = vec![first];
         while waiting.len() < BATCH {
             match queue.try_recv() {
-                Ok(job) => waiting.push(job),
+                Ok(Job::Together(work)) => waiting.push(work),
+                Ok(alone @ Job::Alone(_)) => {
+                    next = Some(alone);
+                    break;
+                }
                 Err(_) => break,
             }
         }
@@ -194,7 +302,7 @@ fn write_jobs(connection: &Connection, queue: &Receiver<Job>) {
             drop((error, waiting));
             continue;
         }
-        let answers: Vec<Answer> = waiting.into_iter().map(|job| job(connection)).collect();
+        let answers: Vec<Answer> = waiting.into_iter().map(|job| job(&connection)).collect();
         let committed = connection.execute_batch("COMMIT");
         if committed.is_err() {
             // The transaction is over either way; a second failure leaves nothing to undo.

@@ -27,6 +27,9 @@ pub enum StoreError {
     /// A correction of something that this group never entered there.
     #[error("this corrects an entry that does not exist in this place")]
     NothingToCorrect,
+    /// Something that cannot be deleted, since other things need it.
+    #[error("{0}; nothing was deleted")]
+    InUse(&'static str),
     /// Somebody else has changed it in the meantime.
     #[error("somebody has changed this in the meantime; nothing of it was lost, and yours was not taken")]
     Overtaken,
@@ -36,6 +39,9 @@ pub enum StoreError {
     /// The database says no.
     #[error("the database failed: {0}")]
     Database(#[from] rusqlite::Error),
+    /// The disk says no.
+    #[error("the disk failed: {0}")]
+    Disk(#[from] std::io::Error),
     /// Written by a newer version, or a migration failed.
     #[error("the database cannot be opened by this version: {0}")]
     Migration(#[from] rusqlite_migration::Error),

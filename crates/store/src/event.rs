@@ -5,7 +5,7 @@
 
 use crate::bench;
 use crate::chain;
-use crate::db::Store;
+use crate::db::{Erasure, Store};
 use crate::error::StoreError;
 use crate::said::{NewEvent, PAYLOAD_VERSION, Reviewed, RunStatement, Said, Statement, actor_of, said_in};
 use lab::bench::{Actor, Entry};
@@ -33,12 +33,12 @@ impl Store {
         self.write(move |c| append(c, &event))
     }
 
-    /// Deletes what a group entered, for good, and says so in the record. The chain still verifies.
+    /// Deletes what a group entered, for good, signs its devices out, and says so in the record. The chain still verifies.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when the run has no such group.
-    pub fn erase_group(&self, run: i64, group: i64, actor: Actor, now: i64) -> Result<Appended, StoreError> {
-        let erased = self.write(move |c| {
+    pub fn erase_group(&self, run: i64, group: i64, actor: Actor, now: i64) -> Result<Erasure, StoreError> {
+        self.write(move |c| {
             let of_run = c
                 .query_row(
                     "SELECT 1 FROM bench_group WHERE id = :group AND run_id = :run",
@@ -51,10 +51,10 @@ impl Store {
                 "DELETE FROM payload WHERE seq IN (SELECT seq FROM event WHERE run_id = :run AND group_id = :group)",
                 named_params! {":run": run, ":group": group},
             )?;
+            c.execute("DELETE FROM session WHERE group_id = :group", named_params! {":group": group})?;
             insert(c, &NewEvent::of_record(run, Some(group), actor, RunStatement::Erased, now)?)
         })?;
-        self.forget_erased()?;
-        Ok(erased)
+        self.finish_erasing()
     }
 
     /// What instructors told the groups of a run, oldest first: to all, and to single ones.
@@ -128,6 +128,18 @@ impl Store {
                 }
             }
             Ok(out)
+        })
+    }
+
+    /// Where in the record something was erased, by sequence number: a copy made before still has it.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn erasures(&self) -> Result<Vec<i64>, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT seq FROM event WHERE kind IN ('erased', 'person-erased') ORDER BY seq";
+            let mut statement = c.prepare_cached(sql)?;
+            Ok(statement.query_map([], |r| r.get(0))?.collect::<Result<_, _>>()?)
         })
     }
 

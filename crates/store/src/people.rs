@@ -34,6 +34,20 @@ pub struct Session {
     pub created_at: i64,
 }
 
+/// A desk that somebody is signed in at.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SignedIn {
+    /// Its session.
+    pub session: i64,
+    /// In ms.
+    pub since: i64,
+    /// The browser and the address, as far as they were told.
+    pub place: String,
+}
+
+/// Ends all of them.
+pub(crate) const END_SESSIONS: &str = "DELETE FROM session";
+
 impl Store {
     /// Whether nobody has an account yet.
     ///
@@ -136,7 +150,78 @@ impl Store {
         })
     }
 
-    /// Opens a session for a token with this hash.
+    /// Takes an account away; the person's name stays beside what the person did. Classes go to whoever does it, or nobody
+    /// could see them.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when the person has no account; [`StoreError::InUse`] for the last instructor.
+    pub fn close_account(&self, person: i64, by: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let one = named_params! {":person": person};
+            let sql = "SELECT EXISTS (SELECT 1 FROM account WHERE role = 'instructor' AND person_id <> :person)";
+            if !c.query_row(sql, one, |r| r.get(0))? {
+                return Err(StoreError::InUse("this is the last instructor's account"));
+            }
+            if c.execute("DELETE FROM account WHERE person_id = :person", one)? == 0 {
+                return Err(StoreError::NotFound("account"));
+            }
+            c.execute("DELETE FROM session WHERE person_id = :person", one)?;
+            c.execute("DELETE FROM class_share WHERE person_id = :person", one)?;
+            let handed = named_params! {":person": person, ":by": by};
+            c.execute("UPDATE class SET owner_id = :by WHERE owner_id = :person", handed)?;
+            let sql = "DELETE FROM class_share WHERE class_id IN (SELECT id FROM class WHERE owner_id = :by) AND person_id = :by";
+            c.execute(sql, named_params! {":by": by})?;
+            Ok(())
+        })
+    }
+
+    /// Whose account was the first: who looks after the school's record.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn keeper(&self) -> Result<Option<i64>, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT min(person_id) FROM account WHERE role = 'instructor'";
+            Ok(c.prepare_cached(sql)?.query_row([], |r| r.get(0))?)
+        })
+    }
+
+    /// Where a person is signed in, the newest first.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn signed_in(&self, person: i64, now: i64) -> Result<Vec<SignedIn>, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT id, created_at, place FROM session WHERE person_id = :person AND expires_at > :now
+                       ORDER BY created_at DESC, id DESC";
+            let mut statement = c.prepare_cached(sql)?;
+            let rows = statement.query_map(named_params! {":person": person, ":now": now}, |r| {
+                Ok(SignedIn { session: r.get(0)?, since: r.get(1)?, place: r.get(2)? })
+            })?;
+            Ok(rows.collect::<Result<_, _>>()?)
+        })
+    }
+
+    /// Ends all sessions, at desks and at benches.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn sign_out_everybody(&self) -> Result<(), StoreError> {
+        self.write(|c| Ok(c.execute_batch(END_SESSIONS)?))
+    }
+
+    /// Ends all sessions of a person but one.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be written.
+    pub fn sign_out_others(&self, person: i64, but: i64) -> Result<usize, StoreError> {
+        self.write(move |c| {
+            let sql = "DELETE FROM session WHERE person_id = :person AND id <> :but";
+            Ok(c.execute(sql, named_params! {":person": person, ":but": but})?)
+        })
+    }
+
+    /// Opens a session for a token with this hash, from some place.
     ///
     /// # Errors
     /// [`StoreError::Database`] when the record cannot be written.
@@ -144,6 +229,7 @@ impl Store {
         &self,
         token_hash: [u8; 32],
         holder: Holder,
+        place: String,
         now: i64,
         expires_at: i64,
     ) -> Result<(), StoreError> {
@@ -153,9 +239,12 @@ impl Store {
                 Holder::Group(id) => (None, Some(id)),
             };
             c.execute(
-                "INSERT INTO session (token_hash, person_id, group_id, created_at, expires_at)
-                 VALUES (:hash, :person, :group, :now, :expires)",
-                named_params! {":hash": token_hash, ":person": person, ":group": group, ":now": now, ":expires": expires_at},
+                "INSERT INTO session (token_hash, person_id, group_id, place, created_at, expires_at)
+                 VALUES (:hash, :person, :group, :place, :now, :expires)",
+                named_params! {
+                    ":hash": token_hash, ":person": person, ":group": group, ":place": place, ":now": now,
+                    ":expires": expires_at,
+                },
             )?;
             Ok(())
         })

@@ -3,6 +3,7 @@
 use crate::db::Store;
 use crate::error::StoreError;
 use rusqlite::{Connection, OptionalExtension, named_params};
+use std::collections::BTreeSet;
 
 /// Who a version of the built-in library is from.
 pub const LIBRARY: &str = "library";
@@ -87,6 +88,59 @@ impl Store {
             let sql = format!("{VERSION} WHERE id = :id AND version = :version");
             let found = c.query_row(&sql, named_params! {":id": id, ":version": version}, to_version).optional()?;
             found.ok_or(StoreError::NotFound("practical"))
+        })
+    }
+
+    /// Practicals that are put away: no longer offered, and kept for their runs.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn archived_practicals(&self) -> Result<BTreeSet<String>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached("SELECT practical_id FROM practical_archive")?;
+            Ok(statement.query_map([], |r| r.get(0))?.collect::<Result<_, _>>()?)
+        })
+    }
+
+    /// Puts a practical away, or offers it again.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is none.
+    pub fn archive_practical(&self, id: String, archived: bool, now: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            newest(c, &id)?.ok_or(StoreError::NotFound("practical"))?;
+            let sql = match archived {
+                true => "INSERT INTO practical_archive (practical_id, archived_at) VALUES (:id, :now) ON CONFLICT DO NOTHING",
+                false => "DELETE FROM practical_archive WHERE practical_id = :id AND archived_at <= :now",
+            };
+            c.execute(sql, named_params! {":id": id, ":now": now})?;
+            Ok(())
+        })
+    }
+
+    /// Deletes a practical of the school's own with all its versions and its draft, while no class has worked on it.
+    ///
+    /// # Errors
+    /// [`StoreError::InUse`] for one of the library, or with runs; [`StoreError::NotFound`] when there is none.
+    pub fn delete_practical(&self, id: String) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let one = named_params! {":id": id};
+            newest(c, &id)?.ok_or(StoreError::NotFound("practical"))?;
+            if c.query_row("SELECT EXISTS (SELECT 1 FROM run WHERE practical_id = :id)", one, |r| r.get(0))? {
+                return Err(StoreError::InUse("a class has worked on this practical: archive it instead"));
+            }
+            let sql = "SELECT EXISTS (SELECT 1 FROM practical WHERE id = :id AND author = :library)";
+            if c.query_row(sql, named_params! {":id": id, ":library": LIBRARY}, |r| r.get(0))? {
+                return Err(StoreError::InUse("this practical comes with the program: archive it instead"));
+            }
+            for sql in [
+                "DELETE FROM draft WHERE practical_id = :id",
+                "DELETE FROM practical_archive WHERE practical_id = :id",
+                "DELETE FROM practical WHERE id = :id",
+            ] {
+                c.execute(sql, one)?;
+            }
+            Ok(())
         })
     }
 }

@@ -39,6 +39,10 @@ pub struct Run {
     pub masses: String,
     /// What the school had chosen when it was opened.
     pub school: School,
+    /// What its instructors call it; empty where it goes by its practical.
+    pub title: String,
+    /// When it was put away, in ms.
+    pub archived_at: Option<i64>,
 }
 
 /// One group of a run.
@@ -114,7 +118,7 @@ pub struct NewRun {
 }
 
 const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, r.class_id, k.name, r.code, r.opened_at,
-                          r.closed_at, r.paused_at, r.photos, r.masses, r.school
+                          r.closed_at, r.paused_at, r.photos, r.masses, r.school, r.title, r.archived_at
                    FROM run r JOIN class k ON k.id = r.class_id";
 const GROUP: &str =
     "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, bench, merged_into FROM bench_group";
@@ -187,6 +191,19 @@ impl Store {
         self.read(|c| {
             let mut statement = c.prepare_cached(&format!("{GROUP} WHERE run_id = :run ORDER BY position"))?;
             let rows = statement.query_map(named_params! {":run": run}, to_group)?;
+            Ok(rows.collect::<Result<_, _>>()?)
+        })
+    }
+
+    /// The names of all groups of all runs, each with its run.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn group_names(&self) -> Result<Vec<(i64, i64, String)>, StoreError> {
+        self.read(|c| {
+            let mut statement =
+                c.prepare_cached("SELECT run_id, id, name FROM bench_group ORDER BY run_id, position")?;
+            let rows = statement.query_map([], |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?)))?;
             Ok(rows.collect::<Result<_, _>>()?)
         })
     }
@@ -338,6 +355,53 @@ impl Store {
         })
     }
 
+    /// Calls a run something; by its practical where it is empty.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such run.
+    pub fn name_run(&self, run: i64, title: String) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE run SET title = :title WHERE id = :run";
+            let changed = c.execute(sql, named_params! {":title": title, ":run": run})?;
+            if changed == 0 { Err(StoreError::NotFound("run")) } else { Ok(()) }
+        })
+    }
+
+    /// Puts a run away, or takes it out again. Nothing of it changes.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such run.
+    pub fn archive_run(&self, run: i64, archived: bool, now: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let sql = "UPDATE run SET archived_at = :at WHERE id = :run";
+            let changed = c.execute(sql, named_params! {":at": archived.then_some(now), ":run": run})?;
+            if changed == 0 { Err(StoreError::NotFound("run")) } else { Ok(()) }
+        })
+    }
+
+    /// Deletes a run that was opened by mistake: nobody has joined it, and nothing was said in it.
+    ///
+    /// # Errors
+    /// [`StoreError::InUse`] when something hangs on it; [`StoreError::NotFound`] when there is no such run.
+    pub fn delete_run(&self, run: i64) -> Result<(), StoreError> {
+        self.write(move |c| {
+            let one = named_params! {":run": run};
+            let sql = "SELECT EXISTS (SELECT 1 FROM event WHERE run_id = :run)
+                           OR EXISTS (SELECT 1 FROM bench_group WHERE run_id = :run AND claimed_at IS NOT NULL)";
+            if c.query_row(sql, one, |r| r.get(0))? {
+                return Err(StoreError::InUse("somebody has worked in this run: archive it instead"));
+            }
+            for table in ["preparation_tick", "preparation", "seat", "visit", "bench_group"] {
+                c.execute(&format!("DELETE FROM {table} WHERE run_id = :run"), one)?;
+            }
+            if c.execute("DELETE FROM run WHERE id = :run", one)? == 0 {
+                Err(StoreError::NotFound("run"))
+            } else {
+                Ok(())
+            }
+        })
+    }
+
     /// Tells a group something, or all of them.
     ///
     /// # Errors
@@ -387,6 +451,8 @@ fn to_run(r: &Row<'_>) -> rusqlite::Result<Run> {
         photos: r.get(9)?,
         masses: r.get(10)?,
         school: school_of(&r.get::<_, String>(11)?)?,
+        title: r.get(12)?,
+        archived_at: r.get(13)?,
     })
 }
 

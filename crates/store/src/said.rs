@@ -71,12 +71,31 @@ pub enum RunStatement {
         /// The other group.
         into: i64,
     },
+    /// An instructor signs what stands at a bench, or in the run, up to here.
+    SignedOff,
+    /// What the next class is to know; the newest holds.
+    NextTime {
+        /// The words.
+        text: String,
+    },
+    /// What became of a group's product; the newest holds.
+    Product {
+        /// Symbol of the material.
+        symbol: String,
+        /// It is still there.
+        kept: bool,
+        /// Where it is kept, or how it was thrown away.
+        place: String,
+    },
     /// The payloads of a group were deleted on request.
     Erased,
     /// The name of a person, and what that person had said, were deleted on request.
     PersonErased {
         /// The number that is left.
         person: i64,
+        /// The events of this run whose words went with the name; none in records that did not list them.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        events: Option<Vec<i64>>,
     },
 }
 
@@ -136,6 +155,14 @@ impl Statement {
         match self {
             Statement::Bench(entry) => entry.kind().into(),
             Statement::Run(statement) => RunKind::from(statement).into(),
+        }
+    }
+
+    /// The events whose words went with a person, where this is such an erasure and lists them.
+    pub(crate) fn erased_events(self) -> Option<Vec<i64>> {
+        match self {
+            Statement::Run(RunStatement::PersonErased { events, .. }) => events,
+            Statement::Run(_) | Statement::Bench(_) => None,
         }
     }
 

@@ -4,7 +4,7 @@
 use lab::bench::{Actor, Bottle, Entry, PlaceKind, RoomItem, Taken};
 use lab::roll::{AccountRole, Visit};
 use practical::Allotted;
-use store::{NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError};
+use store::{Erasure, NewEvent, NewGroup, NewRun, OfClass, Said, Statement, Store, StoreError};
 use tempfile::TempDir;
 use uuid::Uuid;
 
@@ -93,17 +93,17 @@ fn a_person_who_is_erased_leaves_no_name_and_no_words_and_the_chain_verifies() {
     s.say(1, Actor::Device(1), None, reading("m_dish", "47.91")).unwrap();
     s.say(2, Actor::Device(1), Some(ona), reading("m_full", "51.73")).unwrap();
     assert!(s.whole_file().contains("Ona Marl") && s.whole_file().contains("51.73"));
-    s.store.erase_person(s.class, ona, DESK, 40).unwrap();
+    assert_eq!(s.store.erase_person(s.class, ona, DESK, 40).unwrap(), Erasure::Through);
     assert_eq!(s.readings(), [("m_dish".to_owned(), "47.91".to_owned())]);
-    let whole = s.store.verify().unwrap();
-    assert_eq!((whole.erased, whole.broken.as_slice(), whole.head.seq), (1, &[][..], 3));
+    let whole = s.store.examine();
+    assert_eq!((whole.erased, whole.faults.as_slice(), whole.head.seq), (1, &[][..], 3));
     let file = s.whole_file();
     assert!(!file.contains("Ona Marl") && !file.contains("51.73") && file.contains("person-erased"));
     // Another process that erases is noticed as well.
     let other = Store::open(&s.folder.path().join("record.db")).unwrap();
     s.say(3, Actor::Device(1), Some(s.people[0]), reading("m_full", "52.00")).unwrap();
     assert_eq!(s.readings().len(), 2);
-    other.erase_person(s.class, s.people[0], DESK, 41).unwrap();
+    assert_eq!(other.erase_person(s.class, s.people[0], DESK, 41).unwrap(), Erasure::Through);
     assert_eq!(s.readings().len(), 1);
     // Read anew, it stays gone; the others stay.
     assert_eq!(
@@ -169,7 +169,7 @@ fn a_paused_class_keeps_its_entries_waiting_and_the_instructor_can_always_mend()
     assert!(!bench.is_last(bench.entry(Uuid::from_u128(2)).unwrap()));
     let gone: Vec<String> = bench.readings().taken_out["m_dish"].iter().map(|s| s.text.clone()).collect();
     assert_eq!(gone, ["47.90"], "what was taken out is struck through, not gone");
-    assert_eq!(s.store.verify().unwrap().broken, Vec::<i64>::new());
+    assert_eq!(s.store.examine().faults, []);
 }
 
 #[test]

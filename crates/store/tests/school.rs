@@ -58,14 +58,14 @@ fn a_session_lasts_to_its_time_and_ends_for_its_own_token_only() {
     let owner = store.create_first_account("R. Ashdown".into(), "hash".into(), 1).unwrap().id;
     let run = store.open_run(run_of(&store, owner, "11-Basalt", "TARN 47", &["Galena"], 2)).unwrap().id;
     let group = store.groups(run).unwrap()[0].id;
-    store.open_session([1; 32], Holder::Person(owner), 10, 100).unwrap();
-    store.open_session([2; 32], Holder::Group(group), 20, 100).unwrap();
+    store.open_session([1; 32], Holder::Person(owner), String::new(), 10, 100).unwrap();
+    store.open_session([2; 32], Holder::Group(group), String::new(), 20, 100).unwrap();
     let holder = |token: u8, now: i64| store.session([token; 32], now).unwrap().map(|s| s.holder);
     assert_eq!(holder(1, 99), Some(Holder::Person(owner)));
     assert_eq!(holder(2, 99), Some(Holder::Group(group)));
     assert_eq!((holder(1, 100), holder(3, 50)), (None, None), "expired to the millisecond, and never known");
     // One token is one session: nobody can take over another's.
-    assert!(store.open_session([1; 32], Holder::Group(group), 30, 900).is_err());
+    assert!(store.open_session([1; 32], Holder::Group(group), String::new(), 30, 900).is_err());
     store.end_session([1; 32]).unwrap();
     assert_eq!((holder(1, 50), holder(2, 50)), (None, Some(Holder::Group(group))));
 }
@@ -139,7 +139,7 @@ fn closing_is_an_entry_of_the_record_and_so_is_opening_again() {
     store.set_closed(run, false, Actor::Person(1), 60).unwrap();
     assert_eq!(store.run(run).unwrap().closed_at, None);
     assert_eq!(store.last_seq(run).unwrap(), before + 2);
-    assert!(store.verify().is_ok());
+    assert!(store.examine().is_whole());
     assert!(matches!(store.set_closed(run + 1, true, Actor::Person(1), 70), Err(StoreError::NotFound("run"))));
     assert_eq!(store.last_seq(run).unwrap(), before + 2, "a refusal writes nothing");
 }

@@ -1,4 +1,5 @@
 /** Pieces without chemistry of their own, and without fetching. */
+export { AskOnce } from './AskOnce'
 export { Caliper } from './Caliper'
 export { clockStands, span, type ClockRun, type ClockStands } from './countdown'
 export { Draining } from './Draining'
@@ -15,6 +16,7 @@ export { PrintButton } from './PrintButton'
 export { columnWidths, setNumber, setUnit } from './quantity'
 export { Download } from './Download'
 export { Tick } from './Tick'
+export { Rename } from './Rename'
 export { Name, Reading, Unit, Words } from './Quantity'
 export { Part, Sheet } from './Sheet'
 export { StateKey, StateMark, type StateKind } from './State'

@@ -21,6 +21,7 @@ export {
   answerState,
   answerWords,
   standsState,
+  standsWords,
   digitsState,
   digitsWords,
   unitState,

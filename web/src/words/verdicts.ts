@@ -80,6 +80,15 @@ const stands: Record<Stands, StateKind> = {
 /** What holds for an answer, as one state. */
 export const standsState = (of: Stands) => stands[of]
 
+const standsIn: Record<Stands, string> = {
+  right: 'right',
+  'carried-forward': 'right, using the earlier answer',
+  written: 'right, not written as it should be',
+  wrong: 'wrong',
+  open: 'not judged',
+}
+export const standsWords = (of: Stands) => standsIn[of]
+
 /** The state of an answer as a whole. */
 export function answerState(v: Verdict): StateKind {
   if (v.stands === 'open') return valueState(v.value)

@@ -3,6 +3,8 @@
 //! Tidy: one fact a row, units in columns of their own, the digits as typed beside the number. No figure is worked out here
 //! that is not worked out elsewhere.
 
+mod times;
+
 use crate::bench::{Entered, Entries, Struck};
 use crate::evaluated::{Evaluated, ResultState};
 use crate::group::GroupOutcome;
@@ -11,6 +13,8 @@ use measure::rounding::decimal_of;
 use practical::{Part, Practical, SheetRole};
 use sheet::{Outcome, Value};
 use std::collections::{BTreeMap, BTreeSet};
+
+pub use times::{StepTime, step_times};
 
 /// A table with a head.
 #[derive(Debug, Clone, PartialEq)]

@@ -5,11 +5,12 @@ use crate::api::texts::named;
 use crate::api::views::PersonView;
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
 use crate::roster;
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use serde::{Deserialize, Serialize};
-use store::{Class, Person};
+use store::{Class, Erasure, Person};
 use utoipa::ToSchema;
 
 /// The classes that an instructor may see.
@@ -139,6 +140,53 @@ pub async fn make_class(
     Ok(web::Json(NewClass { id: id.await? }))
 }
 
+/// `PUT /classes/{class}/name`, for its owner.
+#[utoipa::path(put, path = "/api/v1/classes/{class}/name", params(("class" = i64, Path)), request_body = Naming,
+    responses((status = 204), (status = 401, body = Problem), (status = 403, body = Problem), (status = 404, body = Problem),
+        (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/name")]
+pub async fn rename_class(
+    app: web::Data<App>,
+    desk: Desk,
+    class: web::Path<i64>,
+    body: web::Json<Naming>,
+) -> Result<HttpResponse, ApiError> {
+    let name = named(&body.name, "the name of a class")?;
+    blocking(&app, move |app| Ok(app.store.rename_class(own(app, *class, &desk)?.id, name)?)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// `DELETE /classes/{class}`, for its owner: one that was made by mistake, without people and runs.
+#[utoipa::path(delete, path = "/api/v1/classes/{class}", params(("class" = i64, Path)),
+    responses((status = 204), (status = 401, body = Problem), (status = 403, body = Problem), (status = 404, body = Problem),
+        (status = 409, body = Problem)))]
+#[delete("")]
+pub async fn delete_class(app: web::Data<App>, desk: Desk, class: web::Path<i64>) -> Result<HttpResponse, ApiError> {
+    blocking(&app, move |app| Ok(app.store.delete_class(own(app, *class, &desk)?.id)?)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// `PUT /classes/{class}/people/{person}/name`, for instructors who see the class: corrects a name.
+#[utoipa::path(put, path = "/api/v1/classes/{class}/people/{person}/name", params(("class" = i64, Path), ("person" = i64, Path)),
+    request_body = Naming,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[put("/people/{person}/name")]
+pub async fn rename_person(
+    app: web::Data<App>,
+    desk: Desk,
+    path: web::Path<(i64, i64)>,
+    body: web::Json<Naming>,
+) -> Result<HttpResponse, ApiError> {
+    let most = roster::LONGEST_NAME;
+    let name = one_line(&body.name, most).ok_or(Invalid::Length { what: "a name", most })?;
+    blocking(&app, move |app| {
+        let class = app.store.class(path.0, desk.person.id)?;
+        Ok(app.store.rename_person(class.id, path.1, name)?)
+    })
+    .await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
 /// `POST /classes/{class}/people`, for instructors who see the class: puts people on its roster, all or none.
 #[utoipa::path(post, path = "/api/v1/classes/{class}/people", params(("class" = i64, Path)), request_body = Roster,
     responses((status = 200, body = EnrolledView), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
@@ -165,35 +213,36 @@ pub async fn enrol(
 
 /// `DELETE /classes/{class}/people/{person}`, for instructors who see the class: erases a person, for good.
 #[utoipa::path(delete, path = "/api/v1/classes/{class}/people/{person}", params(("class" = i64, Path), ("person" = i64, Path)),
-    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem)))]
+    responses((status = 204), (status = 202, description = "deleted, and not yet out of the log of changes: somebody reads the record"),
+        (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[delete("/people/{person}")]
 pub async fn erase_person(
     app: web::Data<App>,
     desk: Desk,
     path: web::Path<(i64, i64)>,
 ) -> Result<HttpResponse, ApiError> {
-    blocking(&app, move |app| {
+    let erasure = blocking(&app, move |app| {
         let class = app.store.class(path.0, desk.person.id)?;
         Ok(app.store.erase_person(class.id, path.1, desk.actor(), app.clock.now())?)
-    })
-    .await?;
-    Ok(HttpResponse::NoContent().finish())
+    });
+    Ok(erased(erasure.await?))
 }
 
 /// `DELETE /classes/{class}/people`, for its owner: erases everybody of a class, as when the time of keeping is over.
 #[utoipa::path(delete, path = "/api/v1/classes/{class}/people", params(("class" = i64, Path)),
-    responses((status = 204), (status = 401, body = Problem), (status = 403, body = Problem), (status = 404, body = Problem)))]
+    responses((status = 204), (status = 202, description = "deleted, and not yet out of the log of changes: somebody reads the record"),
+        (status = 401, body = Problem), (status = 403, body = Problem), (status = 404, body = Problem)))]
 #[delete("/people")]
 pub async fn erase_everybody(app: web::Data<App>, desk: Desk, class: web::Path<i64>) -> Result<HttpResponse, ApiError> {
-    blocking(&app, move |app| {
+    let erasure = blocking(&app, move |app| {
         let class = own(app, *class, &desk)?;
         for person in app.store.members(class.id)? {
-            app.store.erase_person(class.id, person.id, desk.actor(), app.clock.now())?;
+            // Whether the log of changes is empty is asked once, after the last.
+            let _ = app.store.erase_person(class.id, person.id, desk.actor(), app.clock.now())?;
         }
-        Ok(())
-    })
-    .await?;
-    Ok(HttpResponse::NoContent().finish())
+        Ok(app.store.erasure())
+    });
+    Ok(erased(erasure.await?))
 }
 
 /// `PUT /classes/{class}/share`, for its owner: lets a colleague see it, or no longer.
@@ -230,6 +279,14 @@ pub async fn keep_names(
     })
     .await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+/// How an erasure is answered: it is through, or it was accepted and goes on by itself.
+fn erased(erasure: Erasure) -> HttpResponse {
+    match erasure {
+        Erasure::Through => HttpResponse::NoContent().finish(),
+        Erasure::Pending => HttpResponse::Accepted().finish(),
+    }
 }
 
 fn own(app: &App, class: i64, desk: &Desk) -> Result<Class, ApiError> {

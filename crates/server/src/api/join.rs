@@ -1,7 +1,7 @@
 //! How a device comes to its group: the code on the board, then the group; a second device needs the group's PIN.
 
 use crate::access::{Limit, Role, Token, cookie, ended, token_of};
-use crate::api::session::address;
+use crate::api::session::{address, place_of};
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
@@ -97,7 +97,7 @@ pub async fn claim(
     request: HttpRequest,
     body: web::Json<Claim>,
 ) -> Result<HttpResponse, ApiError> {
-    let here = address(&request);
+    let (here, place) = (address(&request), place_of(&request));
     app.limits.count(Limit::Join, &here)?;
     let token = blocking(&app, move |app| {
         let Claim { code, group, pin } = body.into_inner();
@@ -118,7 +118,7 @@ pub async fn claim(
             }
         }
         let token = Token::fresh()?;
-        app.store.open_session(Token::hash(&token.0), Holder::Group(group.id), now, now + BENCH_SECONDS * 1000)?;
+        app.store.open_session(Token::hash(&token.0), Holder::Group(group.id), place, now, now + BENCH_SECONDS * 1000)?;
         app.live.tell(run.id, Change { group: Some(group.id) });
         Ok(token)
     })

@@ -1,6 +1,7 @@
 //! The routes of `/api/v1`, one file for each thing a person does. Handlers are thin: read the request, call one
 //! function, shape the reply.
 
+mod accounts;
 mod acts;
 mod begin;
 mod bench;
@@ -16,12 +17,14 @@ mod export;
 mod group_page;
 mod handbook;
 mod join;
+mod keeping;
 mod live;
 mod on_time;
 mod people;
 mod pictures;
 mod plan;
 mod preparing;
+mod record;
 mod room;
 mod runs;
 mod school;
@@ -89,6 +92,20 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(session::sign_out)
             .service(session::add_colleague)
             .service(session::change_passphrase)
+            .service(accounts::show_accounts)
+            .service(accounts::sign_out_elsewhere)
+            .service(accounts::reset_passphrase)
+            .service(accounts::close_account)
+            .service(keeping::show_keeping)
+            .service(keeping::back_up_now)
+            .service(keeping::examine_now)
+            .service(keeping::put_back)
+            .service(record::search::search)
+            .service(record::student::show_student)
+            .service(record::afterwards::show_afterwards)
+            .service(record::afterwards::sign_off)
+            .service(record::afterwards::note_next_time)
+            .service(record::afterwards::keep_product)
             .service(shelf::show_shelf)
             .service(classes::show_classes)
             .service(classes::make_class)
@@ -97,6 +114,9 @@ pub fn routes(config: &mut ServiceConfig) {
                     .app_data(bodies(MAX_ROSTER))
                     .service(classes::enrol)
                     .service(classes::erase_person)
+                    .service(classes::rename_person)
+                    .service(classes::rename_class)
+                    .service(classes::delete_class)
                     .service(classes::erase_everybody)
                     .service(classes::share_class)
                     .service(classes::keep_names),
@@ -110,6 +130,8 @@ pub fn routes(config: &mut ServiceConfig) {
                     .service(drafts::publish)
                     .service(plan::show_versions)
                     .service(plan::download)
+                    .service(plan::archive_practical)
+                    .service(plan::delete_practical)
                     .service(plan::show_plan),
             )
             .service(plan::show_techniques)
@@ -125,6 +147,9 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(runs::set_paused)
             .service(runs::set_photos)
             .service(runs::set_visits)
+            .service(runs::name_run)
+            .service(runs::archive_run)
+            .service(runs::delete_run)
             .service(runs::join_code)
             .service(people::show_people)
             .service(people::seat)
@@ -179,10 +204,27 @@ pub fn routes(config: &mut ServiceConfig) {
         session::sign_out,
         session::add_colleague,
         session::change_passphrase,
+        accounts::show_accounts,
+        accounts::sign_out_elsewhere,
+        accounts::reset_passphrase,
+        accounts::close_account,
+        keeping::show_keeping,
+        keeping::back_up_now,
+        keeping::examine_now,
+        keeping::put_back,
+        record::search::search,
+        record::student::show_student,
+        record::afterwards::show_afterwards,
+        record::afterwards::sign_off,
+        record::afterwards::note_next_time,
+        record::afterwards::keep_product,
         classes::show_classes,
         classes::make_class,
         classes::enrol,
         classes::erase_person,
+        classes::rename_person,
+        classes::rename_class,
+        classes::delete_class,
         classes::erase_everybody,
         classes::share_class,
         classes::keep_names,
@@ -191,6 +233,8 @@ pub fn routes(config: &mut ServiceConfig) {
         plan::show_plan,
         plan::show_versions,
         plan::download,
+        plan::archive_practical,
+        plan::delete_practical,
         plan::show_techniques,
         plan::show_instruments,
         drafts::begin,
@@ -219,6 +263,9 @@ pub fn routes(config: &mut ServiceConfig) {
         runs::set_paused,
         runs::set_photos,
         runs::set_visits,
+        runs::name_run,
+        runs::archive_run,
+        runs::delete_run,
         people::show_people,
         people::seat,
         people::add_group,

@@ -48,9 +48,15 @@ pub async fn take_photo(
         if at.step as usize >= practical.steps.len() {
             return Err(ApiError::NotFound("step"));
         }
-        // The file is on disk before anything speaks of it.
+        let _turn = app.photos.turn();
+        // The file is on disk before anything speaks of it; what is not taken leaves none.
         let name = app.photos.keep(&bytes)?;
-        say(app, bench.run.id, bench.group.id, bench.actor(), Entry::Photo { name, step: at.step, deleted: false })
+        let entry = Entry::Photo { name: name.clone(), step: at.step, deleted: false };
+        let said = say(app, bench.run.id, bench.group.id, bench.actor(), entry);
+        if said.is_err() {
+            drop_unless_kept(app, &name)?;
+        }
+        said
     })
     .await?;
     Ok(web::Json(kept))
@@ -130,20 +136,19 @@ async fn drop_photo(
     name: String,
 ) -> Result<web::Json<Kept>, ApiError> {
     let kept = blocking(&app, move |app| {
+        let _turn = app.photos.turn();
         let step = there(app, run, group, &name)?;
         let kept = say(app, run, group, actor, Entry::Photo { name: name.clone(), step, deleted: true })?;
-        // Two groups may have kept the very same picture.
-        let others = app.store.groups(run)?.into_iter().filter(|g| g.id != group);
-        let wanted = others
-            .map(|g| Ok(app.store.bench(run, g.id)?.current(&Room::default()).photos.contains_key(&name)))
-            .collect::<Result<Vec<bool>, ApiError>>()?;
-        if !wanted.contains(&true) {
-            app.photos.delete(&name)?;
-        }
+        drop_unless_kept(app, &name)?;
         Ok(kept)
     })
     .await?;
     Ok(web::Json(kept))
+}
+
+/// Takes a picture away that no group of any run keeps: two may have the very same.
+pub fn drop_unless_kept(app: &App, name: &str) -> Result<(), ApiError> {
+    if app.store.photos_kept()?.contains(name) { Ok(()) } else { app.photos.delete(name) }
 }
 
 /// The step that a photo of this group belongs to.

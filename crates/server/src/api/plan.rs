@@ -1,10 +1,11 @@
 //! A practical as its planner sees it: the text, its shape for a form, what is wrong with it, what follows from it.
 
 use crate::access::Desk;
+use crate::api::runs::Archived;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
-use actix_web::{HttpResponse, get, web};
+use actix_web::{HttpResponse, delete, get, put, web};
 use lab::plan::Plan;
 use measure::Instrument;
 use practical::file::File;
@@ -246,4 +247,32 @@ pub async fn show_techniques(_desk: Desk) -> web::Json<&'static [Technique]> {
 #[get("/handbook/instruments")]
 pub async fn show_instruments(_desk: Desk) -> web::Json<Vec<Instrument>> {
     web::Json(practical::kit())
+}
+
+/// `PUT /practicals/{id}/archived`, for instructors: it is no longer offered, or is again; its runs keep it.
+#[utoipa::path(put, path = "/api/v1/practicals/{id}/archived", params(("id" = String, Path)), request_body = Archived,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[put("/{id}/archived")]
+pub async fn archive_practical(
+    app: web::Data<App>,
+    _desk: Desk,
+    id: web::Path<String>,
+    body: web::Json<Archived>,
+) -> Result<HttpResponse, ApiError> {
+    let archived = body.archived;
+    blocking(&app, move |app| Ok(app.store.archive_practical(id.into_inner(), archived, app.clock.now())?)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// `DELETE /practicals/{id}`, for instructors: one of the school's own that no class has worked on, with its draft.
+#[utoipa::path(delete, path = "/api/v1/practicals/{id}", params(("id" = String, Path)),
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 409, body = Problem)))]
+#[delete("/{id}")]
+pub async fn delete_practical(
+    app: web::Data<App>,
+    _desk: Desk,
+    id: web::Path<String>,
+) -> Result<HttpResponse, ApiError> {
+    blocking(&app, move |app| Ok(app.store.delete_practical(id.into_inner())?)).await?;
+    Ok(HttpResponse::NoContent().finish())
 }

@@ -3,13 +3,13 @@
 use crate::access::{Desk, DeskRun, digits, host_of, pick};
 use crate::api::acts::changing;
 use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
-use crate::api::texts::named;
+use crate::api::texts::{named, short};
 use crate::api::views::{RunHead, join_address, rows, run_head};
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::problem::{ApiError, Problem};
 use crate::qr;
-use actix_web::{HttpRequest, HttpResponse, get, post, put, web};
+use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use lab::roll::Visit;
 use practical::Allotted;
 use serde::Deserialize;
@@ -228,6 +228,52 @@ pub async fn set_closed(app: web::Data<App>, desk: DeskRun, body: web::Json<Clos
         Ok(app.store.set_closed(desk.run.id, closed, desk.actor(), app.clock.now())?)
     })
     .await
+}
+
+/// What a run is called.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RunTitle {
+    /// Empty: by its practical.
+    title: String,
+}
+
+/// Whether something is put away.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Archived {
+    /// It is.
+    pub archived: bool,
+}
+
+/// `PUT /runs/{run}/title`, for instructors.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/title", params(("run" = i64, Path)), request_body = RunTitle,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[put("/runs/{run}/title")]
+pub async fn name_run(app: web::Data<App>, desk: DeskRun, body: web::Json<RunTitle>) -> Result<HttpResponse, ApiError> {
+    let title = short(&body.title, "the name of a run")?;
+    changing(app, desk, move |app, desk| Ok(app.store.name_run(desk.run.id, title)?)).await
+}
+
+/// `PUT /runs/{run}/archived`, for instructors: puts it away, or takes it out again. Nothing of it changes.
+#[utoipa::path(put, path = "/api/v1/runs/{run}/archived", params(("run" = i64, Path)), request_body = Archived,
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[put("/runs/{run}/archived")]
+pub async fn archive_run(
+    app: web::Data<App>,
+    desk: DeskRun,
+    body: web::Json<Archived>,
+) -> Result<HttpResponse, ApiError> {
+    let archived = body.archived;
+    changing(app, desk, move |app, desk| Ok(app.store.archive_run(desk.run.id, archived, app.clock.now())?)).await
+}
+
+/// `DELETE /runs/{run}`, for instructors: one that was opened by mistake, and that nobody has worked in.
+#[utoipa::path(delete, path = "/api/v1/runs/{run}", params(("run" = i64, Path)),
+    responses((status = 204), (status = 401, body = Problem), (status = 404, body = Problem), (status = 409, body = Problem)))]
+#[delete("/runs/{run}")]
+pub async fn delete_run(app: web::Data<App>, desk: DeskRun) -> Result<HttpResponse, ApiError> {
+    changing(app, desk, |app, desk| Ok(app.store.delete_run(desk.run.id)?)).await
 }
 
 /// `GET /runs/{run}/join.svg`, for instructors: the address that groups open, as a QR code.

@@ -8,6 +8,7 @@ use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
+use actix_web::http::header::USER_AGENT;
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use lab::roll::AccountRole;
 use serde::{Deserialize, Serialize};
@@ -172,22 +173,22 @@ pub async fn sign_in(
     body: web::Json<SignIn>,
 ) -> Result<HttpResponse, ApiError> {
     app.limits.count(Limit::Secret, &address(&request))?;
-    let passphrase = body.into_inner().passphrase;
+    let (passphrase, place) = (body.into_inner().passphrase, place_of(&request));
     let token = blocking(&app, move |app| {
         let accounts = app.store.accounts()?;
         let found = accounts.into_iter().find(|(_, kept)| passphrase_is_right(&passphrase, kept));
         let (person, _) = found.ok_or(ApiError::NotAllowed("this is not the passphrase of anybody here"))?;
-        session_of(app, person.id)
+        session_of(app, person.id, place)
     })
     .await?;
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
 }
 
 /// Opens a session at the desk.
-fn session_of(app: &App, person: i64) -> Result<Token, ApiError> {
+fn session_of(app: &App, person: i64, place: String) -> Result<Token, ApiError> {
     let token = Token::fresh()?;
     let now = app.clock.now();
-    app.store.open_session(Token::hash(&token.0), Holder::Person(person), now, now + DESK_SECONDS * 1000)?;
+    app.store.open_session(Token::hash(&token.0), Holder::Person(person), place, now, now + DESK_SECONDS * 1000)?;
     Ok(token)
 }
 
@@ -204,13 +205,14 @@ pub async fn change_passphrase(
 ) -> Result<HttpResponse, ApiError> {
     app.limits.count(Limit::Secret, &address(&request))?;
     let OtherPassphrase { now, new } = body.into_inner();
+    let place = place_of(&request);
     let token = blocking(&app, move |app| {
         let own = app.store.accounts()?.into_iter().find(|(p, _)| p.id == staff.person.id);
         if !own.is_some_and(|(_, kept)| passphrase_is_right(&now, &kept)) {
             return Err(ApiError::NotAllowed("this is not your passphrase; it is as it was"));
         }
         app.store.set_passphrase(staff.person.id, free_passphrase(&app.store, &new)?)?;
-        session_of(app, staff.person.id)
+        session_of(app, staff.person.id, place)
     })
     .await?;
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
@@ -241,6 +243,25 @@ pub async fn sign_out(app: web::Data<App>, request: HttpRequest) -> Result<HttpR
     })
     .await?;
     Ok(HttpResponse::NoContent().cookie(ended(&request, Role::Desk)).cookie(ended(&request, Role::Bench)).finish())
+}
+
+/// Where a request comes from, for somebody who wants to know it again: browser, system, address.
+pub fn place_of(request: &HttpRequest) -> String {
+    const BROWSERS: &[(&str, &str)] =
+        &[("Edg/", "Edge"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari")];
+    const SYSTEMS: &[(&str, &str)] = &[
+        ("Windows", "Windows"),
+        ("Android", "Android"),
+        ("iPhone", "iPhone"),
+        ("iPad", "iPad"),
+        ("Mac OS", "macOS"),
+        ("CrOS", "ChromeOS"),
+        ("Linux", "Linux"),
+    ];
+    let agent = request.headers().get(USER_AGENT).and_then(|v| v.to_str().ok()).unwrap_or_default();
+    let named = |of: &[(&str, &'static str)]| of.iter().find(|(sign, _)| agent.contains(sign)).map(|(_, name)| *name);
+    let parts = [named(BROWSERS).map(str::to_owned), named(SYSTEMS).map(str::to_owned), Some(address(request))];
+    parts.into_iter().flatten().filter(|p| !p.is_empty()).collect::<Vec<_>>().join(", ")
 }
 
 /// Whose tries are counted together: one address.

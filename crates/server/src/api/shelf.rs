@@ -8,7 +8,7 @@ use actix_web::{get, web};
 use practical::{Material, Practical, check};
 use serde::Serialize;
 use std::collections::BTreeSet;
-use store::PracticalVersion;
+use store::{LIBRARY, PracticalVersion};
 use utoipa::ToSchema;
 
 /// Everything on the shelf.
@@ -66,6 +66,10 @@ pub struct PracticalHead {
     pub of: Vec<String>,
     /// How a class usually comes out: `62 %, s 8`.
     pub usually: Option<String>,
+    /// It was put away.
+    pub archived: bool,
+    /// It came with the program.
+    pub library: bool,
 }
 
 /// `GET /shelf`, for instructors.
@@ -79,11 +83,12 @@ pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<She
         let runs =
             runs.map(|r| run_head(app, &r, &rows(app, &r)?.iter().collect::<Vec<_>>())).collect::<Result<_, _>>()?;
         let school = app.store.school()?.school;
+        let archived = app.store.archived_practicals()?;
         let mut practicals = app
             .store
             .practicals()?
             .iter()
-            .map(|v| Ok(practical_head(v, &*app.practical(&v.id, v.version, &school)?)))
+            .map(|v| Ok(practical_head(v, &*app.practical(&v.id, v.version, &school)?, archived.contains(&v.id))))
             .collect::<Result<Vec<_>, ApiError>>()?;
         practicals.sort_by(|a, b| a.title.cmp(&b.title));
         let drafts = app.store.drafts()?.into_iter().map(|d| {
@@ -110,9 +115,11 @@ fn named(m: &Material) -> Vec<String> {
 }
 
 /// A practical at one look.
-pub fn practical_head(version: &PracticalVersion, practical: &Practical) -> PracticalHead {
+pub fn practical_head(version: &PracticalVersion, practical: &Practical, archived: bool) -> PracticalHead {
     let minutes = practical.steps.iter().filter_map(|s| s.minutes).fold([0, 0], |a, m| [a[0] + m[0], a[1] + m[1]]);
     PracticalHead {
+        archived,
+        library: version.author == LIBRARY,
         id: practical.file.id.clone(),
         version: version.version,
         title: practical.file.title.clone(),

@@ -67,6 +67,11 @@ impl Server {
         self.said.lock().unwrap().clone()
     }
 
+    /// The folder of its record.
+    pub fn folder(&self) -> &std::path::Path {
+        self.folder.path()
+    }
+
     /// Ends it as a power cut would, and keeps its folder.
     pub fn kill(mut self) -> TempDir {
         self.child.kill().unwrap();
@@ -81,9 +86,21 @@ impl Server {
 
     /// A client that is signed in as the instructor of the demo.
     pub fn desk(&self) -> Client {
+        self.desk_of(PASSPHRASE)
+    }
+
+    /// A client of whoever has this passphrase.
+    pub fn desk_of(&self, passphrase: &str) -> Client {
         let client = self.client();
-        assert_eq!(client.post("/api/v1/session", &serde_json::json!({ "passphrase": PASSPHRASE })).status, 204);
+        assert_eq!(client.post("/api/v1/session", &serde_json::json!({ "passphrase": passphrase })).status, 204);
         client
+    }
+
+    /// A client that is signed in as a colleague with an account of their own, made by this instructor.
+    pub fn colleague(&self, desk: &Client) -> Client {
+        let account = serde_json::json!({ "name": "E. Loam", "passphrase": "copper under still water" });
+        assert_eq!(desk.post("/api/v1/colleagues", &account).status, 204);
+        self.desk_of("copper under still water")
     }
 
     /// A second device of a group of the demo, with the group's id.

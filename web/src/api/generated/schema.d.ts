@@ -11,10 +11,62 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** `GET /accounts`, for whoever has one. */
+        get: operations["show_accounts"];
         put?: never;
         /** `POST /accounts`: the first account, from the machine itself or with the console's token. */
         post: operations["create_first_account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/mine/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /accounts/mine/elsewhere`, for whoever has one: signs all other devices out. */
+        delete: operations["sign_out_elsewhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /accounts/{person}`, for the keeper: closes it. Its classes go to the keeper. */
+        delete: operations["close_account"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{person}/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /accounts/{person}/passphrase`, for the keeper: another one for who forgot theirs. All their devices are signed out. */
+        put: operations["reset_passphrase"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -159,6 +211,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/classes/{class}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /classes/{class}`, for its owner: one that was made by mistake, without people and runs. */
+        delete: operations["delete_class"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/classes/{class}/keep": {
         parameters: {
             query?: never;
@@ -169,6 +238,23 @@ export interface paths {
         get?: never;
         /** `PUT /classes/{class}/keep`, for its owner: until when its names are kept. */
         put: operations["keep_names"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /classes/{class}/name`, for its owner. */
+        put: operations["rename_class"];
         post?: never;
         delete?: never;
         options?: never;
@@ -206,6 +292,23 @@ export interface paths {
         post?: never;
         /** `DELETE /classes/{class}/people/{person}`, for instructors who see the class: erases a person, for good. */
         delete: operations["erase_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/classes/{class}/people/{person}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /classes/{class}/people/{person}/name`, for instructors who see the class: corrects a name. */
+        put: operations["rename_person"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -398,6 +501,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /keeping`, for instructors. */
+        get: operations["show_keeping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/keeping/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /keeping/backups`, for instructors: makes one now, in every folder. */
+        post: operations["back_up_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/keeping/examined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /keeping/examined`, for instructors: looks at the whole record now. */
+        post: operations["examine_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/keeping/restored": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /keeping/restored`, for the keeper: puts a backup in the place of the record. What is there is backed up first, and
+         *     everybody is signed out.
+         */
+        post: operations["put_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/passphrase": {
         parameters: {
             query?: never;
@@ -408,6 +582,23 @@ export interface paths {
         get?: never;
         /** `PUT /passphrase`, for instructors and technicians: another passphrase of one's own. Every other device is signed out. */
         put: operations["change_passphrase"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /people/{person}`, for instructors who see a class of theirs. */
+        get: operations["show_student"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -462,6 +653,24 @@ export interface paths {
         /** `GET /practicals/{id}`, for instructors: the draft if there is one, the newest version otherwise. */
         get: operations["show_plan"];
         put?: never;
+        post?: never;
+        /** `DELETE /practicals/{id}`, for instructors: one of the school's own that no class has worked on, with its draft. */
+        delete: operations["delete_practical"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practicals/{id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /practicals/{id}/archived`, for instructors: it is no longer offered, or is again; its runs keep it. */
+        put: operations["archive_practical"];
         post?: never;
         delete?: never;
         options?: never;
@@ -634,6 +843,57 @@ export interface paths {
         put?: never;
         /** `POST /runs`, for instructors: opens a run of the newest version. */
         post: operations["open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** `DELETE /runs/{run}`, for instructors: one that was opened by mistake, and that nobody has worked in. */
+        delete: operations["delete_run"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/afterwards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/afterwards`, for instructors. */
+        get: operations["show_afterwards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/archived`, for instructors: puts it away, or takes it out again. Nothing of it changes. */
+        put: operations["archive_run"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -959,6 +1219,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/next-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/next-time`, for instructors: what the next class is to know. */
+        put: operations["note_next_time"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/paused": {
         parameters: {
             query?: never;
@@ -1028,6 +1305,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/product": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/product`, for instructors: what became of a group's product. */
+        put: operations["keep_product"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/releases": {
         parameters: {
             query?: never;
@@ -1079,6 +1373,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/signed-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/signed-off`, for instructors: signs what stands at a bench, or in the run. */
+        post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/ticks": {
         parameters: {
             query?: never;
@@ -1089,6 +1400,23 @@ export interface paths {
         get?: never;
         /** `PUT /runs/{run}/ticks`, for instructors and technicians: something is ready, or not. Who said it first stands. */
         put: operations["tick"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/title": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** `PUT /runs/{run}/title`, for instructors. */
+        put: operations["name_run"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1124,6 +1452,23 @@ export interface paths {
         get: operations["show_school"];
         /** `PUT /school`, for instructors: chooses for runs to come; those that are open keep what they were opened with. */
         put: operations["choose_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /search?q=`, for instructors: among what they may see. */
+        get: operations["search"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1254,6 +1599,32 @@ export interface components {
          * @enum {string}
          */
         AccountRole: "instructor" | "technician";
+        /** @description An account at one look. */
+        AccountView: {
+            /**
+             * Format: int64
+             * @description Id of the person.
+             */
+            id: number;
+            /** @description Looks after the school's record: the first account. */
+            keeper: boolean;
+            /** @description Name. */
+            name: string;
+            /** @description What they work at. */
+            role: components["schemas"]["AccountRole"];
+            /** @description Desks that it is signed in at; one's own, or all for the keeper. */
+            signed_in: components["schemas"]["SignedInView"][];
+        };
+        /** @description All accounts. */
+        AccountsView: {
+            /** @description In the order in which they were made. */
+            accounts: components["schemas"]["AccountView"][];
+            /**
+             * Format: int64
+             * @description Who is looking.
+             */
+            me: number;
+        };
         /** @description What the charge balance says. */
         AcidBaseAnswer: {
             /** @enum {string} */
@@ -1367,6 +1738,25 @@ export interface components {
         AdviceTold: components["schemas"]["Advice"] & {
             /** @description The group may be told it now, as it stands or with figures withheld. */
             to_the_group: boolean;
+        };
+        /** @description What is said of a run afterwards. */
+        Afterwards: {
+            /** @description Notes of other classes on this practical, the newest first. */
+            earlier: components["schemas"]["NoteView"][];
+            /**
+             * Format: int64
+             * @description Events of the whole record.
+             */
+            events: number;
+            /** @description What became of it, as it was said last. */
+            kept: components["schemas"]["ProductView"][];
+            next_time?: components["schemas"]["NoteView"] | null;
+            /** @description What can be left behind. */
+            products: components["schemas"]["Named"][];
+            /** @description Oldest first. */
+            signed_off: components["schemas"]["SignOffView"][];
+            /** @description How long the steps took. */
+            times: components["schemas"]["TimeTaken"][];
         };
         /** @description Titres that agree. */
         AgreeingSet: {
@@ -1572,6 +1962,11 @@ export interface components {
          * @enum {string}
          */
         AnswersOf: "group" | "student";
+        /** @description Whether something is put away. */
+        Archived: {
+            /** @description It is. */
+            archived: boolean;
+        };
         /**
          * @description How several reactions belong together.
          * @enum {string}
@@ -1733,6 +2128,37 @@ export interface components {
             titre: components["schemas"]["Measured"];
             /** @description Volume of it. */
             volume: components["schemas"]["Measured"];
+        };
+        /** @description A finished backup: it was restored for trial, and was whole. */
+        BackupView: {
+            /**
+             * Format: int64
+             * @description Size of it all.
+             */
+            bytes: number;
+            /**
+             * Format: int32
+             * @description Names or groups that were erased since: it still holds them.
+             */
+            erased_since: number;
+            /**
+             * Format: int64
+             * @description Events of the record in it.
+             */
+            events: number;
+            /** @description The end of its chain. */
+            head: string;
+            /** @description The folder that it lies in. */
+            lies_in: string;
+            /**
+             * Format: int64
+             * @description When it was made, and restored for trial, ms.
+             */
+            made_at: number;
+            /** @description The folder that it is. */
+            name: string;
+            /** @description Photos in it. */
+            photos: number;
         };
         /** @description How an equation balances. */
         Balanced: {
@@ -4042,6 +4468,28 @@ export interface components {
             /** @description What was seen, as the group chose it. */
             seen: string[];
         };
+        /** @description What was found in the record. */
+        ExaminedView: {
+            /**
+             * Format: int64
+             * @description When it was looked at, ms.
+             */
+            at: number;
+            /**
+             * Format: int64
+             * @description Words that were erased, rightly.
+             */
+            erased: number;
+            /**
+             * Format: int64
+             * @description Events in it.
+             */
+            events: number;
+            /** @description Everything that is wrong, in words; none where it is whole. */
+            faults: string[];
+            /** @description The end of the chain. */
+            head: string;
+        };
         /** @description The last moment to begin something. */
         ExpectedBegin: {
             /**
@@ -4117,6 +4565,16 @@ export interface components {
              * @description What it makes of the result, in the unit asked for.
              */
             value: number;
+        };
+        /** @description A backup that was none. */
+        FailedBackup: {
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            at: number;
+            /** @description What the disk said. */
+            why: string;
         };
         /** @description How answers are taken and what is said to them at the bench. */
         Feedback: {
@@ -4453,6 +4911,19 @@ export interface components {
             /** @description The nearest beyond it. */
             nearest_rejected?: string | null;
         };
+        /** @description Everything that holds the words looked for, the newest first. */
+        Found: {
+            /** @description Groups. */
+            groups: components["schemas"]["FoundGroup"][];
+            /** @description Notes for the next class. */
+            notes: components["schemas"]["NoteView"][];
+            /** @description People of classes that the searcher may see. */
+            people: components["schemas"]["FoundPerson"][];
+            /** @description Practicals. */
+            practicals: components["schemas"]["FoundPractical"][];
+            /** @description Runs. */
+            runs: components["schemas"]["FoundRun"][];
+        };
         /** @description A formula that the amounts of a sheet stand for. */
         FoundFormula: {
             /** @description Those that fit within 95 %, best first. */
@@ -4464,6 +4935,25 @@ export interface components {
             simplest?: string | null;
             /** @description Whether the data decide. */
             status: components["schemas"]["Fitted"];
+        };
+        /** @description A group that was found. */
+        FoundGroup: {
+            /** @description Its class. */
+            class: string;
+            /**
+             * Format: int64
+             * @description The group.
+             */
+            group: number;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The run.
+             */
+            run: number;
+            /** @description What its run is called. */
+            title: string;
         };
         /** @description What stands in a calendar file. */
         FoundInCalendar: {
@@ -4485,6 +4975,44 @@ export interface components {
              * @description Events of whose time nothing could be made.
              */
             unread: number;
+        };
+        /** @description A person that was found. */
+        FoundPerson: {
+            /** @description Their class. */
+            class: string;
+            /** @description The name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The number.
+             */
+            person: number;
+        };
+        /** @description A practical that was found. */
+        FoundPractical: {
+            /** @description Its id. */
+            id: string;
+            /** @description Its title. */
+            title: string;
+        };
+        /** @description A run that was found. */
+        FoundRun: {
+            /** @description It was put away. */
+            archived: boolean;
+            /** @description Its class. */
+            class: string;
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            opened_at: number;
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            run: number;
+            /** @description What it is called. */
+            title: string;
         };
         /** @description What a class found a bottle to hold. */
         FoundStrength: {
@@ -4915,6 +5443,23 @@ export interface components {
              * @description In ms; nobody says if left out.
              */
             until?: number | null;
+        };
+        /** @description How the record is kept. */
+        KeepingView: {
+            /** @description The newest first. */
+            backups: components["schemas"]["BackupView"][];
+            /** @description Something that was erased is still in the log of changes, since somebody reads the record. */
+            erasing: boolean;
+            failed?: components["schemas"]["FailedBackup"] | null;
+            /** @description Folders that backups are written to. */
+            folders: string[];
+            /** @description Whether who is looking can put one back. */
+            may_restore: boolean;
+            /**
+             * Format: int64
+             * @description The server's time, ms.
+             */
+            now: number;
         };
         /** @description An entry is on disk. */
         Kept: {
@@ -6001,6 +6546,11 @@ export interface components {
              */
             taken_at: number;
         };
+        /** @description A passphrase for somebody else. */
+        NewPassphrase: {
+            /** @description At least ten characters; no other account has it. */
+            passphrase: string;
+        };
         /** @description What is given back. */
         NewRelease: {
             /** @description To which groups; to all that have answered if empty. */
@@ -6046,6 +6596,11 @@ export interface components {
              * @description The first step that is not done, counted from 0; none when all are.
              */
             step?: number | null;
+        };
+        /** @description A note for the next class. */
+        NextTimeNote: {
+            /** @description Empty takes it back. */
+            text: string;
         };
         /** @description Why there is no plan. */
         NoPlan: {
@@ -6096,6 +6651,25 @@ export interface components {
             warns: boolean;
             /** @description What it is. */
             what: components["schemas"]["Consequence"];
+        };
+        /** @description A note for the next class. */
+        NoteView: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who. */
+            by: string;
+            /** @description The class of that run. */
+            class: string;
+            /**
+             * Format: int64
+             * @description The run that it was learnt in.
+             */
+            run: number;
+            /** @description The words. */
+            text: string;
         };
         /** @description What is known about a number. */
         NumberAnswer: {
@@ -6587,6 +7161,8 @@ export interface components {
         };
         /** @description A practical of the library at one look. */
         PracticalHead: {
+            /** @description It was put away. */
+            archived: boolean;
             /**
              * Format: int32
              * @description How many cautions its steps carry.
@@ -6600,6 +7176,8 @@ export interface components {
             kind: string;
             /** @description For whom. */
             level: string;
+            /** @description It came with the program. */
+            library: boolean;
             /** @description Shortest and longest time at the bench, in minutes. */
             minutes: number[];
             /** @description Names and formulas of what it is done with. */
@@ -6813,6 +7391,20 @@ export interface components {
             /** @description Kind of problem, as a relative address: `/problems/run-closed`. */
             type: string;
         };
+        /** @description What became of a product. */
+        ProductFate: {
+            /**
+             * Format: int64
+             * @description The group that made it.
+             */
+            group: number;
+            /** @description It is still there. */
+            kept: boolean;
+            /** @description Where it is kept, or how it was thrown away. */
+            place: string;
+            /** @description Symbol of the material. */
+            symbol: string;
+        };
         /** @description The product. */
         ProductMade: {
             /**
@@ -6830,6 +7422,27 @@ export interface components {
              * @description There in the end, mol.
              */
             remaining: number;
+        };
+        /** @description What became of a product. */
+        ProductView: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: int64
+             * @description The group that made it.
+             */
+            group: number;
+            /** @description It is still there. */
+            kept: boolean;
+            /** @description Where it is kept, or how it was thrown away. */
+            place: string;
+            /** @description Symbol of the material. */
+            symbol: string;
         };
         /** @description Why something is proposed. */
         ProposedBecause: {
@@ -6882,6 +7495,13 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "in-the-library";
+        };
+        /** @description Which backup is put back. */
+        PutBack: {
+            /** @description The folder that it lies in. */
+            lies_in: string;
+            /** @description The folder that it is. */
+            name: string;
         };
         /** @description How one reaction explains what was found. */
         Ranked: {
@@ -7723,6 +8343,11 @@ export interface components {
         /** @description A run at one look. */
         RunHead: {
             /**
+             * Format: int64
+             * @description When it was put away, ms.
+             */
+            archived_at?: number | null;
+            /**
              * Format: int32
              * @description Groups that have begun.
              */
@@ -7774,6 +8399,8 @@ export interface components {
             photos: boolean;
             /** @description Id of the practical. */
             practical: string;
+            /** @description Title of the practical. */
+            practical_title: string;
             /**
              * Format: int32
              * @description Readings there will be, of all groups.
@@ -7783,7 +8410,7 @@ export interface components {
             school: components["schemas"]["School"];
             /** @description The stretch that a strip of them shows, in the unit of the result. */
             strip: number[];
-            /** @description Title of the practical. */
+            /** @description What it is called. */
             title: string;
             /** @description Their unit; empty where they have none. */
             unit: string;
@@ -7810,6 +8437,11 @@ export interface components {
             equilibrium?: number | null;
             /** @description Part of what is possible that happens: `5 %`. */
             part?: string | null;
+        };
+        /** @description What a run is called. */
+        RunTitle: {
+            /** @description Empty: by its practical. */
+            title: string;
         };
         /** @description What waits at the benches of a run after one step. */
         RunWait: {
@@ -8308,11 +8940,53 @@ export interface components {
             /** @description The instructor's. */
             passphrase: string;
         };
+        /** @description A signature under what stood at that time. */
+        SignOffView: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: int64
+             * @description The group whose page is signed; none for the run as a whole.
+             */
+            group?: number | null;
+            /** @description The end of the chain with it, its first eight digits. */
+            head: string;
+            /**
+             * Format: int64
+             * @description Entries that came later.
+             */
+            later: number;
+        };
         /**
          * @description The word over the statements of a label.
          * @enum {string}
          */
         Signal: "danger" | "warning";
+        /** @description A desk that somebody is signed in at. */
+        SignedInView: {
+            /** @description The one that asks. */
+            here: boolean;
+            /** @description Browser, system, address. */
+            place: string;
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            since: number;
+        };
+        /** @description Whose page is signed. */
+        Signing: {
+            /**
+             * Format: int64
+             * @description The group; left out, the run as a whole.
+             */
+            group?: number | null;
+        };
         /** @description What it said, ready to be sent to a bench. */
         SimulateAnswer: {
             /** @description In order. */
@@ -8339,6 +9013,13 @@ export interface components {
          * @enum {string}
          */
         Slip: "container-kept" | "wrong-container" | "difference-reversed" | "first-reading-kept" | "rough-included" | "discordant-included" | "single-trial" | "wrong-trial" | "decimal-point" | "digits-swapped" | "unit-thousand" | "ratio-ignored" | "ratio-inverted" | "division-inverted" | "multiplied-for-divided" | "wrong-limiting" | "smaller-mass-limits" | "mass-ratio-yield" | "yield-inverted" | "hydrate-ignored" | "hydrate-assumed" | "other-substance" | "bracket-ignored" | "atom-for-molecule" | "purity-ignored" | "density-ignored" | "dilution-ignored" | "dilution-inverted" | "blank-ignored" | "back-titration-total" | "percent-for-fraction" | "rounded-early" | "forced-whole" | "ratio-not-reduced" | "mass-ratio-formula" | "digits-too-many" | "digits-too-few" | "unit-wrong" | "minus-sign" | "target-for-actual" | "label-for-standardised" | "smaller-amount-limits" | "volumes-swapped" | "coefficient-in-molar-mass" | "wrong-mass" | "mass-for-amount" | "hydrate-misread" | "truncated" | "reactants-summed" | "percent-error-wrong-base" | "total-volume" | "kelvin-ignored" | "atomic-number-for-mass" | "mean-of-final-readings" | "antilog-missing" | "portion-forgotten" | "container-in-both" | "complement" | "left-for-reacted" | "other-reaction" | "capped" | "basis-swapped" | "concentrations-swapped" | "density-inverted" | "quotient-for-product" | "part-for-whole-substance" | "drops-uncounted";
+        /** @description A slip that comes back. */
+        SlipAgain: {
+            /** @description Which. */
+            slip: components["schemas"]["Slip"];
+            /** @description In how many answers. */
+            times: number;
+        };
         /** @description A slip and the groups that made it. */
         SlipCount: {
             /** @description The groups, in bench order. */
@@ -8878,6 +9559,45 @@ export interface components {
              */
             seconds: number;
         };
+        /** @description A step of the newest version. */
+        StepNow: {
+            /** @description Shortest and longest. */
+            minutes?: number[] | null;
+            /**
+             * Format: int32
+             * @description Counted from 0.
+             */
+            step: number;
+        };
+        /** @description How long a step took, in minutes. */
+        StepTime: {
+            /** @description Groups that began and finished it in one lesson. */
+            groups: number;
+            /**
+             * Format: double
+             * @description A quarter of them took no longer.
+             */
+            lower: number;
+            /**
+             * Format: double
+             * @description Half of them took no longer.
+             */
+            median: number;
+            /** @description What was planned, shortest and longest. */
+            planned?: number[] | null;
+            /**
+             * Format: int32
+             * @description The step, counted from 0.
+             */
+            step: number;
+            /** @description Its title. */
+            title: string;
+            /**
+             * Format: double
+             * @description Three quarters of them took no longer.
+             */
+            upper: number;
+        };
         /** @description A list of containers as CSV. */
         StockList: {
             /** @description With a line of headings: holds, form, amount, unit, place, keep until. */
@@ -9032,6 +9752,70 @@ export interface components {
             reason?: string | null;
             /** @description As typed. */
             text: string;
+        };
+        /** @description One answer of a student, or of the group that the student worked in. */
+        StudentAnswer: {
+            /** @description What was asked. */
+            label: string;
+            /**
+             * Format: double
+             * @description Marks that hold.
+             */
+            marks?: number | null;
+            /**
+             * Format: double
+             * @description Of so many.
+             */
+            most: number;
+            /** @description Slips that were named. */
+            slips: components["schemas"]["Slip"][];
+            stands?: components["schemas"]["Stands"] | null;
+            /** @description The number or words. */
+            text: string;
+            /** @description With its unit. */
+            unit: string;
+        };
+        /** @description One run in a student's record. */
+        StudentRun: {
+            /** @description In the order in which they are asked. */
+            answers: components["schemas"]["StudentAnswer"][];
+            /**
+             * Format: int64
+             * @description The group that the student worked in last.
+             */
+            group: number;
+            /** @description Its name. */
+            group_name: string;
+            /**
+             * Format: int64
+             * @description In ms.
+             */
+            opened_at: number;
+            /** @description The answers are the student's own, not the group's. */
+            own: boolean;
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            run: number;
+            /** @description What it is called. */
+            title: string;
+        };
+        /** @description One student over all practicals. */
+        StudentView: {
+            /** @description Slips that came more than once, the commonest first. */
+            again: components["schemas"]["SlipAgain"][];
+            /** @description The classes. */
+            classes: string[];
+            /** @description The name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The number.
+             */
+            person: number;
+            /** @description The newest first. */
+            runs: components["schemas"]["StudentRun"][];
         };
         /** @description One substance. */
         Substance: {
@@ -9322,6 +10106,10 @@ export interface components {
          * @enum {string}
          */
         Ties: "half-up" | "half-even";
+        /** @description How long a step took, and where it stands in the practical as it is now. */
+        TimeTaken: components["schemas"]["StepTime"] & {
+            now?: components["schemas"]["StepNow"] | null;
+        };
         /** @description Who does what when. */
         Timetable: {
             /**
@@ -10074,6 +10862,33 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    show_accounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountsView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     create_first_account: {
         parameters: {
             query?: never;
@@ -10102,6 +10917,137 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out_elsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reset_passphrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassphrase"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10460,6 +11406,57 @@ export interface operations {
             };
         };
     };
+    delete_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_names: {
         parameters: {
             query?: never;
@@ -10498,6 +11495,69 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10567,6 +11627,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description deleted, and not yet out of the log of changes: somebody reads the record */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -10611,6 +11678,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description deleted, and not yet out of the log of changes: somebody reads the record */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -10626,6 +11700,54 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: number;
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10967,6 +12089,132 @@ export interface operations {
             };
         };
     };
+    show_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    back_up_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examine_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExaminedView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutBack"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     change_passphrase: {
         parameters: {
             query?: never;
@@ -11011,6 +12259,43 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_student: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11132,6 +12417,88 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlanView"];
                 };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_practical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_practical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Archived"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             401: {
                 headers: {
@@ -11590,6 +12957,125 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_afterwards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Afterwards"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Archived"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12390,6 +13876,53 @@ export interface operations {
             };
         };
     };
+    note_next_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextTimeNote"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     set_paused: {
         parameters: {
             query?: never;
@@ -12591,6 +14124,53 @@ export interface operations {
             };
         };
     };
+    keep_product: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductFate"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     give_back: {
         parameters: {
             query?: never;
@@ -12718,6 +14298,45 @@ export interface operations {
             };
         };
     };
+    sign_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Signing"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     tick: {
         parameters: {
             query?: never;
@@ -12750,6 +14369,53 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunTitle"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12863,6 +14529,36 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query: {
+                /** @description Words that all have to be there, in any order. */
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

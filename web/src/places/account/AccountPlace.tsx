@@ -2,8 +2,9 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { client, unwrapped, useSession } from '@/api'
 import { Failure } from '@/ui'
+import { Accounts } from './Accounts'
 
-/** One's own account: another passphrase. */
+/** One's own account: another passphrase, where it is signed in; and everybody's, for the first. */
 export function AccountPlace() {
   const session = useSession()
   return (
@@ -11,6 +12,7 @@ export function AccountPlace() {
       <h1 className="text-title">{session.data?.staff}</h1>
       <p className="mb-8 text-slate">{session.data?.role}</p>
       <Passphrase />
+      <Accounts />
     </div>
   )
 }

@@ -1,3 +1,5 @@
-export { GroupRecord } from './GroupRecord'
+export { KeepingPage } from './keeping/KeepingPage'
 export { RecordPlace } from './RecordPlace'
-export { RunRecord } from './RunRecord'
+export { GroupRecord } from './run/GroupRecord'
+export { RunRecord } from './run/RunRecord'
+export { StudentRecord } from './StudentRecord'

@@ -23,22 +23,12 @@ export function sideBySide(runs: readonly RunHead[]): Years[] {
     const [first] = of
     return {
       practical: first?.practical ?? '',
-      title: first?.title ?? '',
+      title: first?.practical_title ?? '',
       finds: first?.finds ?? '',
       low: Math.min(...of.map((r) => r.strip[0] ?? 0)),
       high: Math.max(...of.map((r) => r.strip[1] ?? 1)),
       runs: of,
     }
-  })
-}
-
-/** Runs that hold every word: title, class, or the day as it is written. */
-export function holding(runs: readonly RunHead[], wanted: string, day: (ms: number) => string): RunHead[] {
-  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
-  return runs.filter((run) => {
-    const text =
-      `${run.title} ${run.class} ${day(run.opened_at)} ${new Date(run.opened_at).getFullYear()}`.toLowerCase()
-    return words.every((word) => text.includes(word))
   })
 }
 

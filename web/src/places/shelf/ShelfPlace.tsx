@@ -18,7 +18,8 @@ export function ShelfPlace() {
   })
   if (shelf.isPending) return <p className="py-12 text-slate">Looking along the shelf …</p>
   if (shelf.isError) return <Failure error={shelf.error} />
-  const { runs, practicals, drafts, now } = shelf.data
+  const { practicals, drafts, now } = shelf.data
+  const runs = shelf.data.runs.filter((r) => r.archived_at == null)
   const open = runs.filter((r) => r.closed_at == null)
   const closed = runs.filter((r) => r.closed_at != null)
   return (
@@ -44,7 +45,8 @@ export function ShelfPlace() {
         </h2>
         {open.length === 0 ? (
           <p className="border-y border-rule py-4 text-slate">
-            Nothing runs. Open a practical below, look at its plan, and start a run with your class.
+            Nothing runs. Make a class under classes and people, then open a practical below and start a run
+            with it.
           </p>
         ) : (
           open.map((run) => <RunLine key={run.id} run={run} now={now} />)
@@ -61,7 +63,7 @@ export function ShelfPlace() {
         </section>
       )}
       <Drafts drafts={drafts} />
-      <Library practicals={practicals} runs={runs} />
+      <Library practicals={practicals} runs={shelf.data.runs} />
       <Begin practicals={practicals} />
     </div>
   )

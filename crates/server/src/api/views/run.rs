@@ -42,8 +42,12 @@ pub struct RunHead {
     pub id: i64,
     /// Id of the practical.
     pub practical: String,
-    /// Title of the practical.
+    /// What it is called.
     pub title: String,
+    /// Title of the practical.
+    pub practical_title: String,
+    /// When it was put away, ms.
+    pub archived_at: Option<i64>,
     /// Id of the class.
     pub class_id: i64,
     /// The class.
@@ -106,7 +110,9 @@ pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError
     Ok(RunHead {
         id: run.id,
         practical: run.practical.clone(),
-        title: practical.file.title.clone(),
+        title: app.title_of(run)?,
+        practical_title: practical.file.title.clone(),
+        archived_at: run.archived_at,
         class_id: run.class_id,
         class: run.class.clone(),
         code: run.code.clone(),

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link, NavLink, useNavigate, useParams } from 'react-router'
 import { client, unwrapped, type ClassesView, type ClassView } from '@/api'
-import { day, Failure } from '@/ui'
+import { AskOnce, day, Failure, Rename } from '@/ui'
 import { Colleagues } from './Colleagues'
 import { Keeping } from './Keeping'
 import { Roster } from './Roster'
@@ -92,7 +92,7 @@ function NewClass() {
         />
       </label>
       <button type="submit" className="action mt-2" disabled={name.trim() === '' || make.isPending}>
-        Make it
+        Create class
       </button>
       {make.isError && <Failure error={make.error} />}
     </form>
@@ -105,6 +105,7 @@ function OneClass({ view, of }: { view: ClassesView; of: ClassView }) {
   return (
     <div>
       <h2 className="text-lead">{of.name}</h2>
+      {mine && <OwnClass of={of} />}
       <p className="mb-4 text-slate">
         {mine ? 'yours' : `${of.owner.name}'s, shared with you`} · {of.people.length} people · {of.runs}{' '}
         {of.runs === 1 ? 'run' : 'runs'}
@@ -122,6 +123,47 @@ function OneClass({ view, of }: { view: ClassesView; of: ClassView }) {
           <Keeping of={of} now={view.now} mine={mine} />
         </aside>
       </div>
+    </div>
+  )
+}
+
+/** What only its owner does: another name, and deleting one that was made by mistake. */
+function OwnClass({ of }: { of: ClassView }) {
+  const navigate = useNavigate()
+  const path = { class: of.id }
+  const rename = useClassAction((name: string) =>
+    unwrapped(client.PUT('/api/v1/classes/{class}/name', { params: { path }, body: { name } })),
+  )
+  const remove = useClassAction(() =>
+    unwrapped(client.DELETE('/api/v1/classes/{class}', { params: { path } })),
+  )
+  return (
+    <div className="flex flex-wrap items-start gap-x-6">
+      <Rename
+        label={`rename ${of.name}`}
+        name={of.name}
+        most={40}
+        pending={rename.isPending}
+        error={rename.error}
+        onSave={(name, done) => {
+          rename.mutate(name, { onSuccess: done })
+        }}
+      />
+      {of.people.length === 0 && of.runs === 0 && (
+        <AskOnce
+          ask="delete"
+          label={`delete ${of.name}`}
+          keep={`keep ${of.name}`}
+          act={`Delete ${of.name}`}
+          pending={remove.isPending}
+          error={remove.error}
+          onAct={() => {
+            remove.mutate(undefined, { onSuccess: () => void navigate('/shelf/classes') })
+          }}
+        >
+          It has no people and no runs: nothing else is lost.
+        </AskOnce>
+      )}
     </div>
   )
 }

@@ -1,11 +1,9 @@
-import { useState } from 'react'
 import { client, unwrapped, type ClassView } from '@/api'
-import { day, Failure } from '@/ui'
+import { AskOnce, day, Failure } from '@/ui'
 import { useClassAction } from './useClasses'
 
 /** How long the names of a class are kept, and the end of it. */
 export function Keeping({ of, now, mine }: { of: ClassView; now: number; mine: boolean }) {
-  const [asked, setAsked] = useState(false)
   const keep = useClassAction((until: number | null) =>
     unwrapped(
       client.PUT('/api/v1/classes/{class}/keep', { params: { path: { class: of.id } }, body: { until } }),
@@ -39,40 +37,22 @@ export function Keeping({ of, now, mine }: { of: ClassView; now: number; mine: b
             />
           </label>
           {of.people.length > 0 && (
-            <button
-              type="button"
-              aria-expanded={asked}
-              className="mt-2 min-h-6 text-note text-copper-text underline underline-offset-4"
-              onClick={() => {
-                setAsked(!asked)
+            <AskOnce
+              ask="erase all names now"
+              keep="keep the names"
+              act={`Erase ${of.people.length} people`}
+              pending={erase.isPending}
+              error={erase.error}
+              onAct={(done) => {
+                erase.mutate(undefined, { onSuccess: done })
               }}
             >
-              {asked ? 'keep the names' : 'erase all names now'}
-            </button>
-          )}
-          {asked && (
-            <p className="border-l-3 border-magenta py-1 pl-2 text-note">
-              {of.people.length} names, all seats and everything entered by a person are deleted for good.{' '}
-              <button
-                type="button"
-                className="min-h-6 font-semibold text-magenta underline underline-offset-4"
-                disabled={erase.isPending}
-                onClick={() => {
-                  erase.mutate(undefined, {
-                    onSuccess: () => {
-                      setAsked(false)
-                    },
-                  })
-                }}
-              >
-                Erase {of.people.length} people
-              </button>
-            </p>
+              {of.people.length} names, all seats and everything entered by a person are deleted for good.
+            </AskOnce>
           )}
         </>
       )}
       {keep.isError && <Failure error={keep.error} />}
-      {erase.isError && <Failure error={erase.error} />}
     </section>
   )
 }

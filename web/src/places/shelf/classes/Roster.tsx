@@ -1,7 +1,7 @@
 import { useState } from 'react'
-import { useLocation } from 'react-router'
+import { Link, useLocation } from 'react-router'
 import { client, unwrapped, type ClassView, type PersonView } from '@/api'
-import { Failure } from '@/ui'
+import { AskOnce, Failure, Rename } from '@/ui'
 import { useClassAction } from './useClasses'
 
 /** Longest file that is read: the server tells what is wrong with a list that is too long. */
@@ -28,49 +28,51 @@ export function Roster({ of }: { of: ClassView }) {
   )
 }
 
-/** Erasing is for good, so it asks once, and says what goes. */
+/** A person: a name to correct, a record to look at, and erasing, which is for good. */
 function Member({ of, person }: { of: ClassView; person: PersonView }) {
-  const [asked, setAsked] = useState(false)
+  const path = { class: of.id, person: person.id }
   const erase = useClassAction(() =>
+    unwrapped(client.DELETE('/api/v1/classes/{class}/people/{person}', { params: { path } })),
+  )
+  const rename = useClassAction((name: string) =>
     unwrapped(
-      client.DELETE('/api/v1/classes/{class}/people/{person}', {
-        params: { path: { class: of.id, person: person.id } },
-      }),
+      client.PUT('/api/v1/classes/{class}/people/{person}/name', { params: { path }, body: { name } }),
     ),
   )
   return (
     <li className="break-inside-avoid py-0.5">
-      <span className="flex items-baseline justify-between gap-3">
+      <Link
+        to={`/record/people/${person.id}`}
+        className="underline decoration-rule underline-offset-4 hover:decoration-copper"
+      >
         {person.name}
-        <button
-          type="button"
-          aria-expanded={asked}
-          aria-label={asked ? `keep ${person.name}` : `erase ${person.name}`}
-          className="min-h-6 text-note text-slate underline decoration-rule underline-offset-4 hover:text-ink"
-          onClick={() => {
-            setAsked(!asked)
+      </Link>
+      <span className="flex flex-wrap items-start gap-x-4">
+        <Rename
+          label={`rename ${person.name}`}
+          name={person.name}
+          most={80}
+          pending={rename.isPending}
+          error={rename.error}
+          onSave={(name, done) => {
+            rename.mutate(name, { onSuccess: done })
+          }}
+        />
+        <AskOnce
+          ask="erase"
+          label={`erase ${person.name}`}
+          keep={`keep ${person.name}`}
+          act={`Erase ${person.name}`}
+          pending={erase.isPending}
+          error={erase.error}
+          onAct={() => {
+            erase.mutate(undefined)
           }}
         >
-          {asked ? 'keep' : 'erase'}
-        </button>
-      </span>
-      {asked && (
-        <span className="block border-l-3 border-magenta py-1 pl-2 text-note">
           The name, every seat, and what {person.name} entered as a person are deleted for good. What the
-          group entered together stays, and the record still verifies.{' '}
-          <button
-            type="button"
-            className="min-h-6 font-semibold text-magenta underline underline-offset-4"
-            disabled={erase.isPending}
-            onClick={() => {
-              erase.mutate(undefined)
-            }}
-          >
-            Erase {person.name}
-          </button>
-        </span>
-      )}
-      {erase.isError && <Failure error={erase.error} />}
+          group entered together stays, and the record still verifies.
+        </AskOnce>
+      </span>
     </li>
   )
 }

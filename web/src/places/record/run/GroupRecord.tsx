@@ -13,6 +13,8 @@ import { useBoard, useGroup } from '@/places/board'
 import { useCheck } from '@/places/check'
 import { day, Failure, Part, setUnit, Sheet, StateMark, Unit, Wide, WorkedLines } from '@/ui'
 import { answerState, answerWords, deviationWords } from '@/words'
+import { SignedOff } from './SignedOff'
+import { useAfterwards } from './useAfterwards'
 import { WrittenDown } from './WrittenDown'
 
 /** A group's notebook page: what was read and seen, incidents, the sums from it, and what was said of them. */
@@ -34,6 +36,7 @@ export function GroupRecord() {
 function Page({ board, page, check }: { board: Board; page: GroupPage; check: CheckView }) {
   const { run } = board
   const { row } = page
+  const after = useAfterwards(run.id)
   const people = [...new Map(page.people.map((p) => [p.person, p.name])).values()]
   const worked = board.results.filter((r) => r.answer !== 'words' && r.answer !== 'limiting')
   const steps = useQueries({
@@ -98,6 +101,7 @@ function Page({ board, page, check }: { board: Board; page: GroupPage; check: Ch
         ))}
       </Part>
       <Answers board={board} check={check} group={row.group} />
+      {after.data && <SignedOff run={run.id} group={row.group} after={after.data} />}
       <p className="mt-8 text-note text-slate">
         Molar masses by {run.masses}. U is the expanded uncertainty, k = 2. What was corrected is struck
         through, never taken away.

@@ -1,11 +1,18 @@
 import { Link, useParams } from 'react-router'
 import { useBoard } from '@/places/board'
+import { ManageRun } from './ManageRun'
+import { NextTime } from './NextTime'
+import { Products } from './Products'
+import { SignedOff } from './SignedOff'
+import { StepTimes } from './StepTimes'
+import { useAfterwards } from './useAfterwards'
 import { day, dayAndTime, Failure, Part, Sheet, Download, Unit } from '@/ui'
 
 /** What a class did and found, for whoever was not there. */
 export function RunRecord() {
   const { run: id } = useParams()
   const { board } = useBoard(Number(id))
+  const after = useAfterwards(Number(id))
   if (board.isPending) return <p className="py-12 text-slate">Opening the record …</p>
   if (board.isError) return <Failure error={board.error}>The record lists every run.</Failure>
   const { run, rows, results } = board.data
@@ -30,7 +37,10 @@ export function RunRecord() {
         {run.class} · {run.groups} groups · begun {day(run.opened_at)} {new Date(run.opened_at).getFullYear()}
         {run.closed_at != null && `, closed ${day(run.closed_at)}`} · version {run.version} of the practical
       </p>
-      <p className="text-note text-slate">Molar masses by {run.masses}.</p>
+      <p className="text-note text-slate">
+        {run.title !== run.practical_title && `${run.practical_title}. `}Molar masses by {run.masses}.
+      </p>
+      <ManageRun run={run} />
       <Part title="lessons">
         {run.visits.length === 0 ? (
           <p className="text-slate">No lessons planned.</p>
@@ -97,6 +107,15 @@ export function RunRecord() {
           </table>
         </div>
       </Part>
+      {after.isError && <Failure error={after.error} />}
+      {after.data && (
+        <>
+          <Products run={run.id} rows={groups} after={after.data} />
+          <StepTimes practical={run.practical} times={after.data.times} />
+          <NextTime run={run.id} after={after.data} />
+          <SignedOff run={run.id} group={null} after={after.data} />
+        </>
+      )}
     </Sheet>
   )
 }

@@ -1,0 +1,149 @@
+//! Backups and what is put back from them; a record that something is wrong with.
+
+use crate::commands::{record, run};
+use crate::process::{PASSPHRASE, Server};
+use serde_json::json;
+use std::fs;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Stdio};
+
+fn text(path: &Path) -> &str {
+    path.to_str().unwrap()
+}
+
+/// Folders in a folder, by name.
+fn folders(of: &Path) -> Vec<PathBuf> {
+    let mut all: Vec<PathBuf> = fs::read_dir(of).map_or(Vec::new(), |e| e.map(|e| e.unwrap().path()).collect());
+    all.sort();
+    all
+}
+
+#[test]
+fn a_backup_made_at_the_desk_is_put_back_and_everybody_signs_in_again() {
+    let server = Server::start(record(), &[]);
+    let desk = server.desk();
+    let before = desk.get("/api/v1/keeping").body;
+    assert_eq!((before["backups"].as_array().unwrap().len(), before["may_restore"].as_bool()), (0, Some(true)));
+    let made = desk.post("/api/v1/keeping/backups", &json!({})).body;
+    let backup = made["backups"][0].clone();
+    assert_eq!((backup["events"].as_i64(), made["failed"].is_null()), (Some(1), true), "{made}");
+
+    assert_eq!(desk.post("/api/v1/classes", &json!({ "name": "12-Gneiss" })).status, 200);
+    let other = server.colleague(&desk);
+    let which = json!({ "name": backup["name"], "lies_in": backup["lies_in"] });
+    assert_eq!(other.post("/api/v1/keeping/restored", &which).refusal().0, 403, "not by a colleague");
+    let astray = json!({ "name": "../..", "lies_in": "/" });
+    assert_eq!(desk.post("/api/v1/keeping/restored", &astray).refusal().0, 404);
+    assert_eq!(desk.post("/api/v1/keeping/restored", &which).status, 204);
+    assert_eq!(desk.get("/api/v1/classes").status, 401, "signed out");
+    let desk = server.desk();
+    let classes = desk.get("/api/v1/classes").body["classes"].to_string();
+    assert!(classes.contains("11-Slate") && !classes.contains("12-Gneiss"), "{classes}");
+    // What was there before it is a backup of its own.
+    assert_eq!(desk.get("/api/v1/keeping").body["backups"].as_array().unwrap().len(), 2);
+    assert_eq!(desk.post("/api/v1/keeping/examined", &json!({})).body["faults"], json!([]));
+}
+
+#[test]
+fn a_backup_is_restored_from_the_console_and_never_over_a_record() {
+    let folder = record();
+    let (data, home) = (folder.path().to_owned(), tempfile::tempdir().unwrap());
+    let (backup, to) = (home.path().join("kept"), home.path().join("school"));
+    assert!(run(&["backup", "--data", text(&data), "--to", text(&backup)], "").0);
+    let (ok, _, why) = run(&["backup", "--data", text(&data), "--to", text(&backup)], "");
+    assert!(!ok && why.contains("exists already; nothing was written"), "{why}");
+    let (ok, _, why) = run(&["restore", "--from", text(&backup), "--data", text(&data)], "");
+    assert!(!ok && why.contains("there is a record in") && why.contains("--replace"), "{why}");
+
+    assert!(run(&["restore", "--from", text(&backup), "--data", text(&to)], "").0);
+    assert!(run(&["verify", "--data", text(&to)], "").1.contains("1 events"));
+    assert!(run(&["restore", "--from", text(&backup), "--data", text(&to), "--replace"], "").0);
+    let aside = folders(&to).iter().filter(|f| text(f).contains("before-restore") && text(f).ends_with(".db")).count();
+    assert_eq!(aside, 1, "what was there is put aside");
+    let served = Command::new(env!("CARGO_BIN_EXE_keen-beaker"))
+        .args(["serve", "--port", "0", "--data", text(&backup)])
+        .output()
+        .unwrap();
+    assert!(String::from_utf8_lossy(&served.stderr).contains("is a backup; put it back first"));
+
+    // A backup with something else in it puts nothing back.
+    let record = fs::read(backup.join("record.db")).unwrap();
+    let mut other = record.clone();
+    other[record.len() / 2] ^= 1;
+    fs::write(backup.join("record.db"), other).unwrap();
+    let (ok, words, _) = run(&["verify", "--data", text(&backup)], "");
+    assert!(!ok && words.contains("'record.db' of this backup is not what was written"), "{words}");
+    let new = home.path().join("new");
+    let (ok, _, why) = run(&["restore", "--from", text(&backup), "--data", text(&new)], "");
+    assert!(!ok && why.contains("nothing was restored") && !new.join("record.db").exists(), "{why}");
+}
+
+/// The process is killed while it writes: what has a name is whole, what is half written has none.
+#[test]
+fn a_backup_that_is_killed_is_none() {
+    let folder = record();
+    let home = tempfile::tempdir().unwrap();
+    for n in 0..12 {
+        let to = home.path().join(format!("backup-{n}"));
+        let part = home.path().join(format!("backup-{n}.part"));
+        let mut child = Command::new(env!("CARGO_BIN_EXE_keen-beaker"))
+            .args(["backup", "--data", text(folder.path()), "--to", text(&to)])
+            .stdout(Stdio::null())
+            .spawn()
+            .unwrap();
+        // Killed as soon as it has begun, and later and later.
+        while !part.exists() && child.try_wait().unwrap().is_none() {
+            std::hint::spin_loop();
+        }
+        (0..n * 2000).for_each(|_| drop(fs::metadata(&part)));
+        child.kill().unwrap();
+        child.wait().unwrap();
+    }
+    for found in folders(home.path()) {
+        let (ok, words, why) = run(&["verify", "--data", text(&found)], "");
+        let half = text(&found).ends_with(".part");
+        assert_eq!(ok, !half, "{}: {words} {why}", found.display());
+    }
+}
+
+#[test]
+fn a_record_with_something_wrong_is_not_served_in_silence() {
+    let serve = |folder: &Path, more: &[&str]| {
+        let mut command = Command::new(env!("CARGO_BIN_EXE_keen-beaker"));
+        let done = command.args(["serve", "--port", "0", "--data", text(folder)]).args(more).output().unwrap();
+        format!("{}{}", String::from_utf8_lossy(&done.stdout), String::from_utf8_lossy(&done.stderr))
+    };
+    let empty = tempfile::tempdir().unwrap();
+    fs::write(empty.path().join("record.db"), "").unwrap();
+    let told = serve(empty.path(), &["--anyway"]);
+    assert!(told.contains("the file is empty") && told.contains("'keen-beaker restore'"), "{told}");
+    assert_eq!(fs::metadata(empty.path().join("record.db")).unwrap().len(), 0, "it was not made into a new one");
+
+    let folder = record();
+    let raw = rusqlite::Connection::open(folder.path().join("record.db")).unwrap();
+    raw.execute_batch(
+        "DROP TRIGGER seal_up_practical; UPDATE practical SET text = text || '#' WHERE id = 'epsom-salt'",
+    )
+    .unwrap();
+    drop(raw);
+    let told = serve(folder.path(), &[]);
+    assert!(
+        told.contains("the table 'practical' does not hold what was written") && told.contains("--anyway"),
+        "{told}"
+    );
+    let server = Server::start(folder, &["--anyway"]);
+    let faults = server.desk().post("/api/v1/keeping/examined", &json!({})).body["faults"].to_string();
+    assert!(faults.contains("'practical' does not hold"), "{faults}");
+}
+
+#[test]
+fn one_folder_has_one_server() {
+    let server = Server::start(record(), &[]);
+    let second = Command::new(env!("CARGO_BIN_EXE_keen-beaker"))
+        .args(["serve", "--port", "0", "--data", text(server.folder())])
+        .output()
+        .unwrap();
+    assert!(String::from_utf8_lossy(&second.stderr).contains("another server is at work on"));
+    let desk = server.client().post("/api/v1/session", &json!({ "passphrase": PASSPHRASE }));
+    assert_eq!(desk.status, 204, "the first goes on");
+}
