@@ -113,15 +113,15 @@ test('a ruling says why, and a group sees what was given back and nothing before
   await expect(phone.getByRole('group', { name: /given back/ })).toHaveCount(0)
 
   await open(desk, '/check/1/m_theory')
-  await expect(desk.getByText('hydrate ignored').first()).toBeVisible()
+  await expect(desk.getByText('left out the water').first()).toBeVisible()
   await expect(desk.getByText(/the molar mass of the anhydrous substance was used/)).toBeVisible()
   await desk.keyboard.press('o')
-  await expect(desk.getByRole('button', { name: 'Rule so' })).toBeDisabled()
+  await expect(desk.getByRole('button', { name: 'Save' })).toBeDisabled()
   await desk.keyboard.type('The bag said anhydrous: settled with me.')
   await look(desk)
   await desk.keyboard.press('Enter')
   // It goes on to what is next.
-  await expect(desk.getByRole('button', { name: 'Rule so' })).toHaveCount(0)
+  await expect(desk.getByRole('button', { name: 'Save' })).toHaveCount(0)
   await desk.goto('/check/1/marks')
   await expect(desk.getByRole('row', { name: /Calcite/ })).toContainText('10')
   await look(desk)
@@ -183,7 +183,7 @@ test('where the practical says so a hint comes at once, and never the value', as
     await phone.getByRole('radio', { name: 'g', exact: true }).click()
     await phone.getByRole('button', { name: 'Send', exact: true }).click()
   }
-  await expect(phone.getByText('3 attempts.')).toBeVisible()
+  await expect(phone.getByText('3 tries left')).toBeVisible()
   await answer('1.591')
   await expect(phone.getByRole('status').filter({ hasText: 'not yet' })).toContainText(
     'what was lost, or what is left?',

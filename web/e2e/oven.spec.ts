@@ -27,8 +27,8 @@ test('first visit: the crucible goes into the oven', async ({ browser }) => {
   await phone.getByRole('button', { name: 'We are Aspen' }).click()
   await expect(phone.getByText('unknown K3').first()).toBeVisible()
   await phone.goto('/bench/6')
-  await phone.getByRole('button', { name: /^It rests now/ }).click()
-  await expect(phone.getByRole('region', { name: 'left to wait' })).toContainText('Dry and weigh: since')
+  await phone.getByRole('button', { name: /^Start the .* wait/ }).click()
+  await expect(phone.getByRole('region', { name: 'waiting' })).toContainText('Dry and weigh: since')
   await expect(phone.getByText(/The next lesson begins 13 Nov/)).toBeVisible()
   await expect(phone.getByText('all of it has arrived')).toBeVisible()
 })
@@ -38,7 +38,7 @@ test('second visit: other hands find where it stands, and weigh', async ({ brows
   await desk.goto('/sign-in')
   await desk.getByLabel('Your passphrase').fill(PASSPHRASE)
   await desk.getByRole('button', { name: 'Open the desk' }).click()
-  await expect(desk.getByRole('region', { name: 'left to wait' })).toContainText(
+  await expect(desk.getByRole('region', { name: 'waiting' })).toContainText(
     /12-Gneiss Dry and weigh: Aspen, since Wednesday \d\d:\d\d\. Weigh and go on in this lesson\./,
   )
   await look(desk)
@@ -59,6 +59,6 @@ test('second visit: other hands find where it stands, and weigh', async ({ brows
   // Whoever leaves the page before it has joined is nobody yet.
   await expect(phone.getByRole('navigation', { name: 'steps' })).toBeVisible()
   await phone.goto('/bench/6')
-  await expect(phone.getByRole('region', { name: 'left to wait' })).toContainText(/2 days\. It is ready/)
+  await expect(phone.getByRole('region', { name: 'waiting' })).toContainText(/2 days\. It is ready/)
   await look(phone)
 })

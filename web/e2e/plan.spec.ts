@@ -85,7 +85,7 @@ test('a practical is written from nothing, by form', async ({ browser }) => {
   await change(page, 'new substance', 'substance', 'silver chloride')
 
   await page.getByRole('button', { name: 'add a reading' }).click()
-  await change(page, 'new reading', 'should lie from, to', '1.6, 1.8')
+  await change(page, 'new reading', 'normal range, from, to', '1.6, 1.8')
   await change(page, 'new reading', 'expected', '1.70')
   const told = page.getByRole('status').filter({ hasText: 'before it can be published' })
   await expect(told).toContainText("reading 'm_new': no step records it")
@@ -145,7 +145,7 @@ test('its text is broken and mended, and nothing typed is lost', async ({ browse
   // Gone and come back: the broken text is still there, where it was left.
   await page.goto('/shelf')
   const drafts = page.getByRole('region', { name: 'in the making' })
-  await expect(drafts).toContainText('1 to mend')
+  await expect(drafts).toContainText('1 error')
   await page.goto('/plan/gypsum-water/text')
   await expect(area).toHaveValue(/visits = = 1/)
   await area.fill((await area.inputValue()).replace('visits = = 1', 'visits = 1'))

@@ -83,8 +83,8 @@ test('a crucible is heated to constant mass, and what is heavier after heating i
   browser,
 }) => {
   const { page } = await groupAt(browser, 'gypsum-water')
-  await page.getByLabel('What stands on your crucible?').fill('7')
-  await page.getByRole('button', { name: 'It is ours' }).click()
+  await page.getByLabel('What is written on your crucible?').fill('7')
+  await page.getByRole('button', { name: 'This is ours' }).click()
   await expect(page.getByText('Your crucible: 7')).toBeVisible()
   await page.getByRole('radio', { name: 'Balance 3' }).click()
   await take(page, /heated-out crucible .* Balance 3/, '31.500')
@@ -116,8 +116,8 @@ test('a limiting-reagent run with a spill: recomputed, told after the answers, u
   await take(page, /mass of strontium chloride/, '1.500')
   await page.goto('/bench/2')
   await take(page, /volume of sodium sulfate/, '20.00')
-  await page.getByRole('button', { name: 'Went otherwise' }).click()
-  const form = page.getByRole('form', { name: 'something went otherwise' })
+  await page.getByRole('button', { name: 'Something went wrong' }).click()
+  const form = page.getByRole('form', { name: 'something went wrong' })
   await form.getByRole('button', { name: 'strontium chloride hexahydrate' }).click()
   await form.getByLabel('about how much').fill('0,45')
   await form.getByLabel(/Anything else/).fill('<b>knocked over</b>')
@@ -125,7 +125,7 @@ test('a limiting-reagent run with a spill: recomputed, told after the answers, u
   await form.getByRole('button', { name: 'Keep it' }).click()
   await expect(page.getByText('all of it has arrived')).toBeVisible()
   // Which reagent limits is what this practical asks: the group hears that it is kept, and no more.
-  await expect(advice(page)).toContainText('Kept beside your readings.')
+  await expect(advice(page)).toContainText('Noted.')
   await expect(advice(page)).not.toContainText('runs out first')
   await desk.goto(`/board/${run}`)
   const margin = desk.getByRole('complementary', { name: 'margin' })
@@ -136,8 +136,8 @@ test('a limiting-reagent run with a spill: recomputed, told after the answers, u
     'lost about 0.45 g of strontium chloride hexahydrate (<b>knocked over</b>)',
   )
   // It did not happen after all: withdrawn, and the judgement with it.
-  await page.getByRole('button', { name: 'Went otherwise' }).click()
-  await page.getByRole('button', { name: 'it did not happen' }).click()
+  await page.getByRole('button', { name: 'Something went wrong' }).click()
+  await page.getByRole('button', { name: 'delete' }).click()
   await expect(margin).not.toContainText('runs out first')
 })
 
@@ -266,7 +266,7 @@ test('a clock starts on its condition, survives a reload, rings here and on the 
   await expect(desk.getByRole('button', { name: 'mute all alarms here' })).toBeVisible()
   await look(desk)
   await alarms.getByRole('link').click()
-  await page.getByRole('button', { name: 'Heard: stop it' }).click()
+  await page.getByRole('button', { name: 'Stop the alarm' }).click()
   await expect(alarms).toHaveCount(0)
   await expect(desk.getByRole('button', { name: 'mute all alarms here' })).toHaveCount(0)
 })

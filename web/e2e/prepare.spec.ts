@@ -58,7 +58,7 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   await expect(room.getByText('Make up to the mark only when it is at room temperature.')).toBeVisible()
   await room.getByLabel('what was really taken, g').fill('4.02')
   await expect(room.getByText('0.51\u2009% stronger than planned')).toBeVisible()
-  await room.getByLabel('what stands on the bottle').fill('bottle C')
+  await room.getByLabel('what is written on the bottle').fill('bottle C')
   await room.getByLabel('good until').fill('2026-11-01')
   await room.getByRole('button', { name: 'Put it into the room' }).click()
   await expect(room.getByRole('alert')).toContainText('has passed: a bottle made today keeps longer')
@@ -71,7 +71,7 @@ test('a technician prepares a titration, and what was weighed goes into the bott
   await room.getByRole('button', { name: 'take 4.02\u2009g of 250\u2009g off the shelf' }).click()
   await expect(room.getByText('Taken off the shelf.')).toBeVisible()
   // The same name again is refused, and the bottle stands.
-  await room.getByLabel('what stands on the bottle').fill('bottle C')
+  await room.getByLabel('what is written on the bottle').fill('bottle C')
   await room.getByRole('button', { name: 'Put it into the room' }).click()
   await expect(room.getByRole('alert')).toContainText(
     'There is a \u2018bottle C\u2019'.replace(/[\u2018\u2019]/g, "'"),

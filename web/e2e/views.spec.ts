@@ -29,7 +29,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/prepare/1/time', 'No plan is shorter', 'prepare-time'],
   ['/board/1', 'to look at', 'board'],
   ['/board/2', 'to look at', 'board-titration'],
-  ['/board/4', 'left to wait', 'board-oven'],
+  ['/board/4', 'waiting', 'board-oven'],
   ['/board/4/people', 'the key is yours alone', 'people'],
   ['/board/3', 'recipe B', 'board-recipes'],
   ['/board/3/groups/18', 'borrowed from Ammonite', 'group'],
@@ -43,6 +43,9 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/check/3/filtrate', 'A good answer says', 'reason'],
   ['/record', 'on one scale', 'record'],
   ['/record/1', 'what each group found', 'record-run'],
+  ['/record/keeping', 'One is made every day', 'record-keeping'],
+  ['/record/1/import', 'One row for each group', 'record-import'],
+  ['/record/people/4', 'answers', 'record-person'],
   ['/record/1/groups/3', 'worked out from these readings', 'record-group'],
   ['/handbook/workbench/limiting', 'worked out', 'workbench'],
   ['/handbook/workbench/curve?pka=2.15%3B%207.20%3B%2012.35&end=90', 'proton 3', 'curve'],
@@ -61,6 +64,9 @@ const UNKEPT: readonly string[] = [
   'begin-aims',
   'record',
   'record-run',
+  'record-keeping',
+  'record-import',
+  'record-person',
   'plan-text',
   'risk-sheet',
   'prepare',
@@ -118,12 +124,12 @@ test('a plan with every line open, and with something to mend', async ({ browser
   ]) {
     await page.getByRole('button', { name: `change ${name}`, exact: true }).click()
   }
-  const everything = page.getByRole('button', { name: 'everything about it' })
+  const everything = page.getByRole('button', { name: 'all fields' })
   while ((await everything.count()) > 0) await everything.first().click()
   await look(page)
   await page.getByLabel('formula', { exact: true }).first().fill('CaSO4·2H2Ox')
   await page.getByLabel('formula', { exact: true }).first().press('Tab')
-  await expect(page.getByRole('status').filter({ hasText: 'to mend' })).toBeVisible()
+  await expect(page.getByRole('status').filter({ hasText: 'to correct' })).toBeVisible()
   await look(page)
   await page.getByRole('button', { name: 'undo' }).click()
 })
@@ -173,7 +179,7 @@ test('the bench: a reading, observations, answers, the sheet', async ({ browser 
 test('the bench: something in the oven, a message not yet read', async ({ browser }) => {
   const page = await group(browser, 'Aspen', '9034', 'fern 58')
   await page.goto('/bench/6')
-  await expect(page.getByRole('region', { name: 'left to wait' })).toContainText('Dry and weigh: since')
+  await expect(page.getByRole('region', { name: 'waiting' })).toContainText('Dry and weigh: since')
   await expect(page.getByRole('alert', { name: 'message' })).toBeVisible()
   await look(page, 'bench-oven')
 })

@@ -28,7 +28,7 @@ pub enum Role {
     StrongAcid,
     /// Takes a proton up completely: NaOH.
     StrongBase,
-    /// Neutral, with one or more acid exponents.
+    /// Neutral, with one or more pKa.
     WeakAcid,
     /// Neutral; the exponents are those of its conjugate acid.
     WeakBase,
@@ -41,7 +41,7 @@ pub enum Role {
 }
 
 impl AcidBase {
-    /// A solute by its role and the acid exponents of its ladder, lowest first.
+    /// A solute by its role and the pKa of its ladder, lowest first.
     #[must_use]
     pub fn new(role: Role, pka: &[f64]) -> AcidBase {
         let ladder = i32::try_from(pka.len()).unwrap_or(i32::MAX);

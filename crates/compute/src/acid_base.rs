@@ -224,17 +224,14 @@ fn dissolved(solute: &Solute) -> Result<(AcidBase, f64), ComputeError> {
     let strong = matches!(solute.role, SoluteRole::StrongAcid | SoluteRole::StrongBase);
     let pka = exponents(&solute.pka)?;
     if strong != pka.is_empty() {
-        return Err(ComputeError::quantity(
-            "pka",
-            "a strong acid or base has no acid exponent, every other solute has one",
-        ));
+        return Err(ComputeError::quantity("pka", "a strong acid or base has no pKa, every other solute has one"));
     }
     Ok((AcidBase::new(role, &pka), concentration.base()))
 }
 
 fn exponents(pka: &[f64]) -> Result<Vec<f64>, ComputeError> {
     if pka.len() > 6 || pka.windows(2).any(|w| w[0] > w[1]) {
-        return Err(ComputeError::quantity("pka", "give at most six acid exponents, lowest first"));
+        return Err(ComputeError::quantity("pka", "give at most six pKa, lowest first"));
     }
     pka.iter().try_for_each(|p| finite("pka", *p))?;
     Ok(pka.to_vec())

@@ -1,6 +1,7 @@
 //! What makes no sense in a request, each with what its sentence needs. Every such sentence of the server stands here; those
 //! about what is typed at a bench stand in `lab::bench`.
 
+use crate::grid::BadGrid;
 use crate::ical::BadCalendar;
 use crate::roster::BadRoster;
 use actix_web::error::{JsonPayloadError, PathError, QueryPayloadError};
@@ -48,6 +49,9 @@ pub enum Invalid {
     /// A change of a practical file that cannot be made.
     #[error(transparent)]
     Edit(#[from] EditError),
+    /// A spreadsheet that cannot be read.
+    #[error("{0}; nothing of it was taken")]
+    Grid(#[from] BadGrid),
     /// A list of names that cannot be read.
     #[error("{0}; nobody was put on the roster")]
     Roster(#[from] BadRoster),
@@ -188,6 +192,12 @@ pub enum Invalid {
     /// A photo whose sending was broken off.
     #[error("the photo did not arrive whole; nothing was kept")]
     PhotoCutOff,
+    /// A file whose sending was broken off.
+    #[error("the file did not arrive whole; nothing of it was taken")]
+    FileCutOff,
+    /// More rows than a class has.
+    #[error("at most {0} rows are taken at once; nothing was taken")]
+    TooManyRows(usize),
     /// A photo that is too large.
     #[error("a photo has at most {0} MB; nothing was kept of this one")]
     PhotoTooLarge(usize),
@@ -242,7 +252,7 @@ mod tests {
     use strum::VariantNames;
 
     /// Those that pass on what another part says; their sentences are listed there.
-    const PASSED_ON: usize = 12;
+    const PASSED_ON: usize = 13;
 
     /// What the server itself says, one of every kind: read it when it changes.
     #[test]
@@ -283,6 +293,8 @@ mod tests {
             Invalid::NoPicture,
             Invalid::Picture(broken),
             Invalid::PhotoCutOff,
+            Invalid::FileCutOff,
+            Invalid::TooManyRows(500),
             Invalid::PhotoTooLarge(8),
             Invalid::TooManyPixels(50),
             Invalid::TooManyPhotos(60),

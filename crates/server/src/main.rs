@@ -6,6 +6,7 @@ mod app;
 mod clock;
 mod demo;
 mod door;
+mod grid;
 mod ical;
 mod invalid;
 mod keeping;

@@ -46,7 +46,7 @@ pub enum ApiError {
     #[error("{0}")]
     Conflict(StoreError),
     /// Too many requests from this device.
-    #[error("too many tries from this device; go on in {0} s")]
+    #[error("too many tries from this device; try again in {0} s")]
     TooMany(u64),
     /// Our own failure; the cause is logged, not shown.
     #[error("something failed on the server; what was acknowledged before is kept")]

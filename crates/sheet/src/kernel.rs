@@ -641,7 +641,7 @@ fn slope(f: Function, x: f64, y: f64) -> f64 {
     }
 }
 
-/// A weak acid or base alone in water at 25 °C: concentration, then its acid exponents.
+/// A weak acid or base alone in water at 25 °C: concentration, then its pKa.
 fn weak_solution(side: Protolyte, numbers: &[f64]) -> Solution {
     let role = match side {
         Protolyte::Acid => AcidBaseRole::WeakAcid,

@@ -99,7 +99,7 @@ pub(crate) enum Node {
     Limiting(Vec<usize>),
     /// The values of an axis brought together, rough ones left out.
     Fold(Fold, Vec<usize>),
-    /// pH of a weak acid or base by charge balance: the concentration, then the acid exponents.
+    /// pH of a weak acid or base by charge balance: the concentration, then the pKa.
     Ph(Protolyte, Vec<usize>),
     /// Molar mass of the formula that amounts stand for.
     Formula(Search),

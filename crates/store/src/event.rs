@@ -33,6 +33,14 @@ impl Store {
         self.write(move |c| append(c, &event))
     }
 
+    /// Appends several, all or none.
+    ///
+    /// # Errors
+    /// As [`Store::append`], for the first that cannot be.
+    pub fn append_all(&self, events: Vec<NewEvent>) -> Result<(), StoreError> {
+        self.write(move |c| events.iter().try_for_each(|event| append(c, event).map(drop)))
+    }
+
     /// Deletes what a group entered, for good, signs its devices out, and says so in the record. The chain still verifies.
     ///
     /// # Errors

@@ -109,11 +109,11 @@ impl Store {
     pub fn archive_practical(&self, id: String, archived: bool, now: i64) -> Result<(), StoreError> {
         self.write(move |c| {
             newest(c, &id)?.ok_or(StoreError::NotFound("practical"))?;
-            let sql = match archived {
-                true => "INSERT INTO practical_archive (practical_id, archived_at) VALUES (:id, :now) ON CONFLICT DO NOTHING",
-                false => "DELETE FROM practical_archive WHERE practical_id = :id AND archived_at <= :now",
-            };
-            c.execute(sql, named_params! {":id": id, ":now": now})?;
+            c.execute("DELETE FROM practical_archive WHERE practical_id = :id", named_params! {":id": id})?;
+            if archived {
+                let sql = "INSERT INTO practical_archive (practical_id, archived_at) VALUES (:id, :now)";
+                c.execute(sql, named_params! {":id": id, ":now": now})?;
+            }
             Ok(())
         })
     }

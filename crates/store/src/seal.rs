@@ -18,14 +18,14 @@ const SCHEMA: &str = "sqlite_schema";
 /// Lets a connection compute what the triggers ask for.
 pub(crate) fn teach(connection: &Connection) -> Result<(), StoreError> {
     let flags = FunctionFlags::SQLITE_UTF8 | FunctionFlags::SQLITE_DETERMINISTIC | FunctionFlags::SQLITE_INNOCUOUS;
-    connection.create_scalar_function("row_hash", -1, flags, hashed)?;
+    connection.create_scalar_function("row_hash", -1, flags, |row| Ok(hashed(row)))?;
     connection.create_scalar_function("sum_with", 2, flags, |c| Ok(c.get::<i64>(0)?.wrapping_add(c.get(1)?)))?;
     connection.create_scalar_function("sum_without", 2, flags, |c| Ok(c.get::<i64>(0)?.wrapping_sub(c.get(1)?)))?;
     Ok(())
 }
 
 /// A hash over the values of a row, each with its type and length.
-fn hashed(row: &Context<'_>) -> rusqlite::Result<i64> {
+fn hashed(row: &Context<'_>) -> i64 {
     let mut hash = Sha256::new();
     let mut add = |kind: u8, bytes: &[u8]| {
         hash.update([kind]);
@@ -42,7 +42,7 @@ fn hashed(row: &Context<'_>) -> rusqlite::Result<i64> {
         }
     }
     let [a, b, c, d, e, f, g, h, ..]: [u8; 32] = hash.finalize().into();
-    Ok(i64::from_be_bytes([a, b, c, d, e, f, g, h]))
+    i64::from_be_bytes([a, b, c, d, e, f, g, h])
 }
 
 /// Takes all sums anew and sets the triggers that keep them: after a migration, when the tables are others.

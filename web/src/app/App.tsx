@@ -7,7 +7,7 @@ import { DoorPlace } from '@/places/door'
 import { HandbookPlace } from '@/places/handbook'
 import { BeginPlace, PlanPlace } from '@/places/plan'
 import { BottlePlace, CalendarPlace, PreparationPlace, PreparePlace, StockPlace } from '@/places/prepare'
-import { GroupRecord, KeepingPage, RecordPlace, RunRecord, StudentRecord } from '@/places/record'
+import { GroupRecord, ImportPage, KeepingPage, RecordPlace, RunRecord, StudentRecord } from '@/places/record'
 import { ClassesPage, ShelfPlace } from '@/places/shelf'
 import { Frame } from './Frame'
 
@@ -52,6 +52,7 @@ export function App() {
         <Route path="/record/keeping" element={<KeepingPage />} />
         <Route path="/record/people/:person" element={<StudentRecord />} />
         <Route path="/record/:run" element={<RunRecord />} />
+        <Route path="/record/:run/import" element={<ImportPage />} />
         <Route path="/record/:run/groups/:group" element={<GroupRecord />} />
         <Route path="/account" element={<AccountPlace />} />
         <Route path="/handbook" element={<HandbookPlace />} />

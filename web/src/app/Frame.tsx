@@ -140,7 +140,7 @@ function ThemeSwitch() {
         setTheme(other)
       }}
     >
-      {other === 'dark' ? 'dim the room' : 'light the room'}
+      {other === 'dark' ? 'dark theme' : 'light theme'}
     </button>
   )
 }

@@ -118,6 +118,11 @@ describe('what is told at the bench', () => {
       'By what you measured, 3.33 mL of hydrochloric acid is just enough.',
     ],
     [
+      'says of a melting range what is wrong with it, and not that it is 0 °C low',
+      { kind: 'melts-low', substance: 'urea', below: '0.0', width: '3.0', known: '133 °C' },
+      'Melts over 3.0 °C; a pure solid melts over 1 °C or less. Urea melts at 133 °C. Impure or damp: dry it, or purify again.',
+    ],
+    [
       'leaves it to the mixture where several candidates melt alike',
       { kind: 'candidates', names: ['urea', 'trans-cinnamic acid'] },
       'Urea and trans-cinnamic acid melt like this: a mixed melting point decides.',
@@ -135,12 +140,12 @@ describe('what is told at the bench', () => {
         limits: 'strontium chloride',
         changes: [{ result: 'n', label: 'amount', before: '25.0', with_it: '24.0', unit: 'mmol' }],
       },
-      'With that, strontium chloride runs out first. Counted in: amount 24.0 mmol instead of 25.0.',
+      'With that, strontium chloride runs out first. Your results now allow for this: amount 24.0 mmol instead of 25.0.',
     ],
     [
       'keeps a departure without a consequence all the same',
       { kind: 'departed', nr: '1', limits: null, changes: [] },
-      'Kept beside your readings.',
+      'Noted.',
     ],
   ])('%s', (_, matter, words) => {
     expect(adviceWords(advice(matter))).toBe(words)

@@ -38,7 +38,7 @@ const matters: Wording<Matter> = {
     m.difference == null
       ? `Provisional: weigh again; two must agree within ${m.within.text}.`
       : `Not dry yet: ${m.difference.text} apart, and ${m.within.text} is the limit. Once again.`,
-  'weighed-once': (m) => `Weighed once, and left so: ${m.because}`,
+  'weighed-once': (m) => `Weighed only once (${m.because}).`,
   'stop-reached': (m) =>
     m.found == null ? `Done here: ${m.target}.` : `Done here: ${m.found}, and the target is ${m.target}.`,
   'stop-not-yet': (m) =>
@@ -69,14 +69,14 @@ const matters: Wording<Matter> = {
   'no-second-crop': (m) => `A second crop would bring ${m.gain} at most; it is worth it from ${m.worth} on.`,
   'below-nothing': (m) => `${upper(m.what)} comes out below nothing: are two weighings swapped?`,
   'heavier-after-heating': (m) =>
-    `${m.by} heavier after heating. Heating can only drive off: other crucible, other lid, or weighed hot before?`,
+    `${m.by} heavier after heating. Heating can only make it lighter. Different crucible or lid? Was it still hot last time?`,
   'part-above-whole': (m) =>
     `${upper(m.what)} would be ${m.percent} % of the whole: damp, or another vessel?`,
   'melts-as-pure': (m) => `Melts like pure ${m.substance} (${m.known}).`,
   'melts-low': (m) =>
-    `Begins ${m.below} °C low, ${m.width} °C wide; ${m.substance} melts at ${m.known}: impure or damp. Dry it, or purify again.`,
+    `${meltsLow(m)} ${upper(m.substance)} melts at ${m.known}. Impure or damp: dry it, or purify again.`,
   'melts-high': (m) =>
-    `Ends ${m.above} °C high; ${m.substance} melts at ${m.known}: heated too fast, the thermometer, or something else?`,
+    `Melts up to ${m.above} °C too high; ${m.substance} melts at ${m.known}. Heated too fast, thermometer out, or a different substance?`,
   'range-as-expected': (m) => `As expected at this stage; pure ${m.substance} shows ${m.known}.`,
   'other-than-its-vial': (m) =>
     `Vial ${m.code} holds ${m.is}, which melts at ${m.known}: another vial, or another substance?`,
@@ -92,14 +92,22 @@ const matters: Wording<Matter> = {
       : m.names.length === 1
         ? `Only ${m.names[0] ?? ''} melts like this.`
         : `${upper(and(m.names))} melt like this: a mixed melting point decides.`,
-  'mixture-melts-alike': () => 'The mixture melts as the unknown alone: it is this one.',
-  'mixture-melts-lower': (m) => `The mixture begins ${m.by} °C lower: it is another one.`,
+  'mixture-melts-alike': () => 'Mixed with this candidate it melts just as before: your unknown is this one.',
+  'mixture-melts-lower': (m) =>
+    `Mixed with this candidate it starts to melt ${m.by} °C lower, so it is not this one.`,
   'seen-means': (m) => m.means,
-  'not-as-expected': (m) => `Not what is seen when all goes well: ${m.seen}. Look again, or ask.`,
-  'test-passed': (m) => `As it should be beside its controls: ${m.seen}.`,
+  'not-as-expected': (m) => `We expected something else here, not “${m.seen}”. Check, then ask your teacher.`,
+  'test-passed': (m) => `Matches the control: ${m.seen}.`,
   'test-failed': (m) =>
-    `Not as it should be: ${m.seen}. Hold it beside its controls: ${m.positive} shows it, ${m.negative} does not.`,
+    `We expected something else here, not “${m.seen}”. Compare with the controls: ${m.positive} is positive, ${m.negative} is negative.`,
   departed: (m) => departed(m),
+}
+
+/** What is low or wide of a melting range; what is as it should be is not said. */
+function meltsLow(m: Extract<Matter, { kind: 'melts-low' }>): string {
+  const low = Number(m.below) > 0 ? `Starts to melt ${m.below} °C too low` : ''
+  const wide = Number(m.width) > 1 ? `melts over ${m.width} °C; a pure solid melts over 1 °C or less` : ''
+  return `${upper([low, wide].filter((part) => part !== '').join(' and '))}.`
 }
 
 function scattered(m: Extract<Matter, { kind: 'another-trial' }> & { rsd: { text: string } }): string {
@@ -119,8 +127,8 @@ function passed(m: Extract<Matter, { kind: 'stop-passed' }>): string {
 function departed(m: Extract<Matter, { kind: 'departed' }>): string {
   const limits = m.limits == null ? '' : `With that, ${m.limits} runs out first. `
   const changes = m.changes.map((c) => `${c.label} ${c.with_it} ${c.unit} instead of ${c.before}`)
-  if (changes.length > 0) return `${limits}Counted in: ${changes.join('; ')}.`
-  return limits === '' ? 'Kept beside your readings.' : limits.trim()
+  if (changes.length > 0) return `${limits}Your results now allow for this: ${changes.join('; ')}.`
+  return limits === '' ? 'Noted.' : limits.trim()
 }
 
 /** What there is to tell, as a sentence for the bench: what to do comes first. */

@@ -78,7 +78,7 @@ export const ASKED: Record<ToAnswer, string> = {
   'product-from': 'taken as',
   'third-from': 'taken as',
   'standard-strength': 'known strength',
-  'titrant-strength': 'strength of the titrant',
+  'titrant-strength': 'concentration of the titrant',
   'sample-strength': 'expected strength',
   'limiting-as': 'comes as',
   'other-as': 'comes as',

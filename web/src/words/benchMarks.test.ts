@@ -7,7 +7,7 @@ const mark = (found: BenchMark['found']): BenchMark => ({ marks: 1, most: 2, fou
 it('says what marks at the bench were given for, and for what they were not', () => {
   const all = mark({ kind: 'recording', good: 4, of: 4 })
   expect([benchMarkName(all), benchMarkWords(all)]).toEqual([
-    'writing down',
+    'recording',
     'all 4 readings with all their decimals',
   ])
   const words = (found: BenchMark['found']) => benchMarkWords(mark(found))
@@ -27,7 +27,7 @@ it('says what each reason for a yield above theory would need', () => {
     { kind: 'strength', material: 'sulfuric acid', stated: '1.00 mol/L', needed: '1.09 mol/L' },
   ]
   expect(needs.map(neededWords)).toEqual([
-    '0.57 g of what was weighed is no product: water, wash liquid, a salt, the vessel (8.4 %)',
+    '0.57 g (8.4 %) of what you weighed would have to be something else: water, wash liquid, a salt, the vessel',
     '27.3 mL of sulfuric acid taken, not 25.0 mL',
     'sulfuric acid of 1.09 mol/L, not 1.00 mol/L',
   ])
@@ -41,10 +41,10 @@ it('says what would follow, and that it cannot be', () => {
     feasible: false,
   }
   expect(doubtWords(doubt)).toBe(
-    'Were acid and base exchanged, base would limit and the yield would be 1090 %: that cannot be.',
+    'If acid and base were swapped, base would limit and the yield would be 1090 % (impossible).',
   )
   expect(doubtWords({ ...doubt, limits: null, percent: '86.7', feasible: true })).toBe(
-    'Were acid and base exchanged, the yield would be 86.7 %.',
+    'If acid and base were swapped, the yield would be 86.7 %.',
   )
 })
 

@@ -4,7 +4,7 @@ import { say, type Wording } from './wording'
 type Found = BenchMark['found']
 
 const names: { [K in Found['kind']]: string } = {
-  recording: 'writing down',
+  recording: 'recording',
   agreement: 'repeats that agree',
   closeness: 'near the accepted value',
 }
@@ -17,7 +17,7 @@ const found: Wording<Found> = {
     f.of === 0
       ? 'there are no repeats yet'
       : `${counted(f.agree, f.of)} agree as wanted${f.nearly > 0 ? `, ${f.nearly} nearly` : ''}`,
-  closeness: (f) => (f.off_percent == null ? 'held against the accepted value' : `${f.off_percent} % off`),
+  closeness: (f) => (f.off_percent == null ? 'compared with the accepted value' : `${f.off_percent} % off`),
 }
 
 /** What marks for the work at the bench are given for. */

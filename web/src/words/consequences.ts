@@ -11,19 +11,19 @@ const heads: { [K in Consequence['kind']]: string } = {
   'class-otherwise': 'The class:',
   'stronger-than-saturated': 'Too strong:',
   'in-excess': 'Excess:',
-  'not-the-one-meant': 'Not as meant:',
+  'not-the-one-meant': 'Another one limits:',
   'enough-up-to': 'Enough up to:',
-  flip: 'Flips:',
+  flip: 'Limiting reagent may change:',
   'worst-case': 'Worst case:',
   'basis-open': 'Per cent of what?',
   hydrates: 'As hydrates:',
   dissolves: 'Dissolves:',
-  ceiling: 'Ceiling:',
+  ceiling: 'Highest possible yield:',
   'too-full': 'Too full:',
   'cannot-boil': 'Never boils:',
   'too-hot': 'Too hot:',
-  'said-two-ways': 'Said two ways:',
-  'never-recorded': 'Never recorded:',
+  'said-two-ways': 'Two figures disagree:',
+  'never-recorded': 'Not recorded:',
   together: 'Together:',
   hypothesis: 'If it is this one:',
   'catalyst-counts': 'Catalyst:',
@@ -70,8 +70,7 @@ const dangers: { [K in Combination]: string } = {
 
 const unrecorded: { [K in Unrecorded]: (of: string) => string } = {
   amount: (of) => `how much ${of} was really used; the sums would take what was planned.`,
-  strength: (of) =>
-    `how sure the strength of the ${of} is: give it as ±, as a range, or have it standardised.`,
+  strength: (of) => `the concentration of ${of} has no uncertainty: add ±, a range, or standardise it.`,
   'solvent-volume': (of) => `how much solvent was used in “${of}”, which decides how much crystallises.`,
   added: (of) => `how much ${of} it took up to the stop.`,
   container: (of) => `the empty vessel: the mass of ${of} would be that of both.`,
@@ -106,11 +105,11 @@ const bodies: Wording<Consequence> = {
       ? `at ${c.at} another reagent limits, and the ${c.what} of ${c.material} is only known as ${c.range}.`
       : `another reagent limits only at ${c.at}; the ${c.what} of ${c.material}, ${c.range}, stays clear of it.`,
   'worst-case': (c) =>
-    `were ${c.sample} all ${c.component}, the ${c.reagent} would be ${c.percent} % of what it takes${c.enough ? '' : ': not enough'}.`,
+    `if the whole of the ${c.sample} were ${c.component}, the ${c.reagent} would be ${c.percent} % of what is needed${c.enough ? '' : ': not enough'}.`,
   'basis-open': (c) =>
-    `${c.material}, ${c.written}: ${c.in_volume} as mass in volume${
-      c.in_mass != null ? `, ${c.in_mass} as mass in mass` : '; mass in mass needs a density'
-    }. Mass in volume is reckoned with until it is said.`,
+    `${c.material}, ${c.written}: ${c.in_volume} as w/v${
+      c.in_mass != null ? `, ${c.in_mass} as w/w` : '; w/w needs a density'
+    }. Until you say which, w/v is assumed.`,
   hydrates: (c) =>
     `the same amount of ${c.material} is ${list(c.forms.map((f) => `${f.mass} of ${f.formula}${f.flips ? ' (its planned mass would make another reagent limit)' : ''}`))}.`,
   dissolves: (c) =>
@@ -123,26 +122,26 @@ const bodies: Wording<Consequence> = {
       'solubility-product': 'the rest stays dissolved',
       equilibrium: 'the reaction does not run to the end',
     }[c.why]
-    return `perfect hands reach ${c.percent} % of theory, ${c.mass} of ${c.product}, ${c.when}; ${why}.`
+    return `even with no losses the most you can get is ${c.percent} %, ${c.mass} of ${c.product}, ${c.when}; ${why}.`
   },
   'too-full': (c) =>
     c.only_for_heat
       ? `${c.volume} in the ${c.vessel} of ${c.capacity}: more than two thirds, and it is heated or foams.`
       : `${c.volume} in the ${c.vessel}, which holds ${c.capacity}.`,
   'cannot-boil': (c) => `${c.material} boils at ${c.boils}; the bath reaches ${c.reaches}.`,
-  'too-hot': (c) => `${c.material} bears ${c.bears} and is dried at ${c.planned}.`,
+  'too-hot': (c) => `${c.material} may be dried at ${c.bears} at most, and is dried at ${c.planned}.`,
   'said-two-ways': (c) => `${c.about}: ${c.one} in ${c.here}, ${c.other} in ${c.there}.`,
   'never-recorded': (c) => unrecorded[c.what](c.of),
   together: (c) => `${c.one} with ${c.other} ${dangers[c.danger]}.`,
   hypothesis: (c) =>
     `at most ${c.theory} of ${c.product}, ${c.limits} limits${c.seen.length === 0 ? '' : `; to be seen: ${list(c.seen)}`}.`,
   'catalyst-counts': (c) => `${c.material} is called a catalyst, and the equation uses it up.`,
-  'not-in-reaction': (c) => `${c.material} should count, and no reaction uses it.`,
-  precision: (c) => `${c.result} good to U = ${c.percent} % of its value (k = 2) with these instruments.`,
+  'not-in-reaction': (c) => `${c.material} is marked as a reactant but is in no equation.`,
+  precision: (c) => `with these instruments the ${c.result} is known to ± ${c.percent} % (k = 2).`,
   critical: (c) =>
     c.readings.length === 0
-      ? `no single reading decides ${c.result}.`
-      : `${list(c.readings.map((r) => `${r.label} (${r.percent} %)`))} ${c.readings.length === 1 ? 'decides' : 'decide'} ${c.result}: record every digit.`,
+      ? `no single reading makes most of the uncertainty of ${c.result}.`
+      : `most of the uncertainty of ${c.result} comes from ${list(c.readings.map((r) => `${r.label} (${r.percent} %)`))}.`,
   'rough-will-do': (c) => `${list(c.readings)}: any amount within the band gives the same result.`,
   coarse: (c) => `the step of ${c.instrument} alone is ${c.percent} % of the ${c.reading}.`,
   'smallest-scale': (c) =>

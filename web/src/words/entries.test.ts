@@ -35,7 +35,7 @@ it.each<[EntryBody, string, string]>([
     'final reading, trial 2',
     '21.15 mL (Burette 3, borrowed from Beryl, still hot)',
   ],
-  [{ kind: 'confirmed', symbol: 'V_end[2]' }, 'final reading, trial 2', 'looked at again, and right'],
+  [{ kind: 'confirmed', symbol: 'V_end[2]' }, 'final reading, trial 2', 'checked by the group'],
   [{ kind: 'observation', symbol: 'fizz', choice: 'a little' }, 'Does it fizz?', 'a little'],
   [{ kind: 'answer', result: 'n_salt', text: '25.0', unit: 'mmol' }, 'amount of salt', 'answer 25.0 mmol'],
   [{ kind: 'struck', place: 'reading', name: 'V_end[2]' }, 'final reading, trial 2', 'taken out'],

@@ -34,7 +34,7 @@ export function entryWords(entry: EntryBody, called: Called): { about: string; s
       }
     }
     case 'confirmed':
-      return { about: reading(entry.symbol), said: 'looked at again, and right' }
+      return { about: reading(entry.symbol), said: 'checked by the group' }
     case 'observation':
       return { about: question(entry.symbol), said: entry.choice }
     case 'answer':

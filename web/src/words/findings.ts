@@ -22,7 +22,7 @@ const findings: Wording<Finding> = {
       : `The instrument shows ${f.expected} decimals; ${f.typed} written.`,
   'between-halves': (f) => `Burettes are read to half a division here: ${f.low} or ${f.high}?`,
   'lighter-than-container': (f) => `${f.by} less than the ${f.container}: swapped, or another dish?`,
-  'not-the-mark': (f) => `A pipette delivers its mark, ${f.nominal}. Was something else used?`,
+  'not-the-mark': (f) => `This pipette gives ${f.nominal}. Did you use a different one?`,
   'below-its-partner': (f) => `${f.by} less than the ${f.partner}: are the two swapped?`,
   'far-from-plan': (f) =>
     f.less

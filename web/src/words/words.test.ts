@@ -117,7 +117,7 @@ describe('what a plan tells', () => {
     ],
     [
       { kind: 'basis-open', material: 'acid', written: '10 %', in_volume: '1.02 mol/L', in_mass: null },
-      'acid, 10 %: 1.02 mol/L as mass in volume; mass in mass needs a density. Mass in volume is reckoned with until it is said.',
+      'acid, 10 %: 1.02 mol/L as w/v; w/w needs a density. Until you say which, w/v is assumed.',
     ],
     [
       { kind: 'together', danger: 'iodine-and-ammonia', one: 'iodine', other: 'ammonia', step: 'Mix' },
@@ -133,7 +133,7 @@ describe('what a plan tells', () => {
     ],
     [
       { kind: 'critical', result: 'the yield', readings: [{ label: 'the dish', percent: '62' }] },
-      'the dish (62 %) decides the yield: record every digit.',
+      'most of the uncertainty of the yield comes from the dish (62 %).',
     ],
     [
       { kind: 'time', minutes: [40, 60], waits: [], visits: 1 },

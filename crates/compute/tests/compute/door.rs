@@ -456,7 +456,7 @@ fn a_solute_that_makes_no_sense_is_refused() {
     let ph = |solute: Value| told(json!({ "kind": "acid_base", "ask": "ph", "solutes": [solute] }));
     assert!(
         ph(json!({ "role": "weak-acid", "concentration": "0.1 mol/L" }))
-            .starts_with("a strong acid or base has no acid exponent")
+            .starts_with("a strong acid or base has no pKa")
     );
     assert!(
         ph(json!({ "role": "strong-acid", "concentration": "0.1 mol/L", "pka": [1.0] }))

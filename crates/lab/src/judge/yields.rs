@@ -110,7 +110,7 @@ fn part_words(role: SheetRole) -> Option<&'static str> {
     match role {
         SheetRole::MassFraction => Some("the part"),
         SheetRole::PartsFound => Some("all parts together"),
-        SheetRole::Recovery => Some("what was got back"),
+        SheetRole::Recovery => Some("the recovered mass"),
         SheetRole::PercentYield
         | SheetRole::Amount
         | SheetRole::Mass

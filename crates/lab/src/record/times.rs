@@ -53,7 +53,10 @@ pub fn step_times(practical: &Practical, groups: &[&Entries], visits: &[Visit]) 
 }
 
 fn minutes_at(entries: &Entries, step: u32, visits: &[Visit]) -> Option<f64> {
-    let (begun, done) = (*entries.begun.get(&step)?, *entries.done.get(&step)?);
+    let done = *entries.done.get(&step)?;
+    // Where nobody opened it, it began when the one before it was done.
+    let before = || entries.done.values().copied().filter(|at| *at < done).max();
+    let begun = entries.begun.get(&step).copied().filter(|at| *at <= done).or_else(before)?;
     // The last lesson that had begun by then.
     let lesson = |at: i64| visits.iter().rposition(|v| v.begins_at <= at);
     let minutes = (done - begun) as f64 / 60_000.0;

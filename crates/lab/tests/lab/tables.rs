@@ -1,8 +1,10 @@
 //! A run written down as tables: a fact a row, digits as typed, nothing worked out twice.
 
 use super::bench::Bench;
-use lab::bench::{Entered, Struck};
-use lab::record::{Cell, Recorded, Table, observations, readings, worked_out};
+use lab::bench::{Entered, Entries, Struck};
+use lab::record::{Cell, Recorded, Table, observations, readings, step_times, worked_out};
+use lab::roll::Visit;
+use practical::Practical;
 use std::collections::BTreeMap;
 
 fn entered(text: &str, at: i64) -> Entered {
@@ -102,4 +104,30 @@ fn words_stay_words_and_nothing_is_nothing() {
     assert_eq!(Cell::number("24,85"), number("24.85", 24.85));
     assert_eq!(Cell::number("=1+1"), Cell::Text("=1+1".into()));
     assert_eq!((Cell::number(""), Cell::text("")), (Cell::Empty, Cell::Empty));
+}
+
+/// What four groups took for a step: from its beginning, or from the end of the one before; never over two lessons.
+#[test]
+fn the_time_of_a_step_is_that_of_hands() {
+    let practical = Practical::parse(include_str!("../../../../practicals/epsom-salt.practical.toml")).unwrap();
+    let minute = 60_000;
+    let bench = |begun: Option<i64>, done: i64| {
+        let mut entries = Entries::default();
+        entries.done.insert(0, 10 * minute);
+        entries.done.insert(1, done * minute);
+        if let Some(at) = begun {
+            entries.begun.insert(1, at * minute);
+        }
+        entries
+    };
+    let groups =
+        [bench(Some(12), 20), bench(None, 22), bench(Some(12), 30), bench(Some(14), 26), bench(Some(20), 2000)];
+    let groups: Vec<&Entries> = groups.iter().collect();
+    let visits = [(1, 0), (2, 1900 * minute)].map(|(nr, begins_at)| Visit { nr, begins_at, minutes: 60 });
+    let times = step_times(&practical, &groups, &visits);
+    // 8, 12, 12 and 18 min; the first step has no beginning.
+    let [time] = &times[..] else { panic!("{times:?}") };
+    assert_eq!((time.step, time.groups, time.lower, time.median, time.upper), (1, 4, 11.0, 12.0, 13.5));
+    assert_eq!(time.planned, practical.steps[1].minutes);
+    assert_eq!(step_times(&practical, &groups[..2], &visits), [], "two groups are no class");
 }

@@ -194,7 +194,7 @@ impl<'m> Expansion<'m> {
             }
             Method::MassBalance { parts, whole, .. } => {
                 self.define("m_found", "mass found in all parts", parts.join(" + "));
-                let (label, part) = ("part of the sample that was found again", book::part("m_found", whole));
+                let (label, part) = ("recovery of the sample", book::part("m_found", whole));
                 self.define_as((SheetRole::PartsFound, None), "recovered", label, part);
                 self.define("unaccounted", "mass unaccounted for", book::difference(whole, "m_found"));
                 Ok(())

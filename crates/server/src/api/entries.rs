@@ -215,7 +215,7 @@ fn readings_of(app: &App, run: &Run, group: &Group) -> Result<BTreeMap<String, S
 
 /// Through the one door for everything that is typed. A photo is no typing: it comes with its file, so that nobody can
 /// name a picture of another group and then look at it.
-fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry, ApiError> {
+pub fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry, ApiError> {
     if matches!(entry, Entry::Photo { .. }) {
         return Err(ApiError::NotAllowed("a photo is sent as a file, to its own address"));
     }

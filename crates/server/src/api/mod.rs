@@ -16,6 +16,7 @@ mod entries;
 mod export;
 mod group_page;
 mod handbook;
+mod import;
 mod join;
 mod keeping;
 mod live;
@@ -142,6 +143,8 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::put_into_room)
             .service(room::take_out_of_room)
             .configure(prep_room)
+            .service(import::read_spreadsheet)
+            .service(scope("/runs/{run}/import").app_data(bodies(MAX_ROSTER)).service(import::import_cells))
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::set_paused)
@@ -258,6 +261,8 @@ pub fn routes(config: &mut ServiceConfig) {
         stock::count_stock,
         stock::take_off_shelf,
         stock::import_stock,
+        import::read_spreadsheet,
+        import::import_cells,
         runs::open,
         runs::set_closed,
         runs::set_paused,

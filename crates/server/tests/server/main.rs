@@ -8,6 +8,7 @@ mod checking;
 mod class;
 mod commands;
 mod exporting;
+mod importing;
 mod interface;
 mod keeping;
 mod planning;

@@ -133,7 +133,7 @@ impl<'a> Compiler<'a> {
             [] => false,
         };
         if !fits {
-            let wanted = "an amount concentration, then one to six acid exponents";
+            let wanted = "an amount concentration, then one to six pKa";
             return Err((at, SheetProblem::Arguments { function: function.to_owned(), wanted }));
         }
         let all: Vec<&Operand> = operands.iter().collect();

@@ -1202,6 +1202,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /runs/{run}/import`, for instructors: takes the cells in, all or none. */
+        post: operations["import_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/messages": {
         parameters: {
             query?: never;
@@ -1384,6 +1401,26 @@ export interface paths {
         put?: never;
         /** `POST /runs/{run}/signed-off`, for instructors: signs what stands at a bench, or in the run. */
         post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/spreadsheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /runs/{run}/spreadsheet`, for instructors: the cells of an XLSX, ODS, CSV or TSV file of at most 4 MB. The body is the
+         *     file; nothing of it is kept.
+         */
+        post: operations["read_spreadsheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3116,6 +3153,20 @@ export interface components {
             unit: string;
             /** @description Why the test says nothing, where it does not. */
             untested?: string | null;
+        };
+        /** @description What a column is. */
+        ColumnOf: {
+            /** @enum {string} */
+            kind: "reading";
+            /** @description Its place: `m_dish`, `V_end[2]`. */
+            symbol: string;
+        } | {
+            /** @enum {string} */
+            kind: "answer";
+            /** @description The result. */
+            result: string;
+            /** @description The unit of the column. */
+            unit: string;
         };
         /**
          * @description A danger of two things together.
@@ -5113,6 +5164,45 @@ export interface components {
              */
             volume: number;
         };
+        /** @description One sheet. */
+        Grid: {
+            /** @description There is more in it than is looked at. */
+            cut: boolean;
+            /** @description As the workbook calls it; empty for text. */
+            name: string;
+            /** @description Row by row, each as long as the longest. */
+            rows: components["schemas"]["GridCell"][][];
+        };
+        /** @description What stands in a cell. */
+        GridCell: {
+            /** @enum {string} */
+            is: "nothing";
+        } | {
+            /** @enum {string} */
+            is: "text";
+            /** @description As it was typed. */
+            text: string;
+        } | {
+            /** @enum {string} */
+            is: "number";
+            /** @description A number as the workbook has it, without zeros at its end. */
+            text: string;
+        } | {
+            /** @enum {string} */
+            is: "date";
+            /** @description A day or a time. */
+            text: string;
+        } | {
+            /** @enum {string} */
+            is: "other";
+            /** @description A formula that went wrong, or a value that is true or false. */
+            text: string;
+        };
+        /** @description The sheets of a file. */
+        GridsView: {
+            /** @description Those that have something in them. */
+            sheets: components["schemas"]["Grid"][];
+        };
         /** @description Everything that follows from a group's entries. */
         GroupOutcome: {
             /** @description What there is to tell beside the steps. */
@@ -5306,6 +5396,28 @@ export interface components {
             misfit: number;
             /** @description As the practical calls it. */
             name: string;
+        };
+        /** @description A column of the sheet, and what it is. */
+        ImportColumn: {
+            /** @description Counted from 0. */
+            column: number;
+            /** @description What it is. */
+            of: components["schemas"]["ColumnOf"];
+        };
+        /** @description What became of the cells. */
+        Imported: {
+            /** @description Values that stood there already, alike. */
+            alike: number;
+            /** @description Numbers of the workbook that got the zeros back that their instrument shows. */
+            filled_up: number;
+            /** @description Values that are new, or would be. */
+            fresh: number;
+            /** @description What is not taken: then nothing is. */
+            refused: components["schemas"]["RefusedCell"][];
+            /** @description Values in the place of others. */
+            replaced: number;
+            /** @description It is in the record. */
+            taken: boolean;
         };
         /** @description Strengths of a series in which each flask is made from the one before, each with its own glass. */
         InTurn: {
@@ -6422,6 +6534,11 @@ export interface components {
             /** @description As the sheet calls it. */
             symbol: string;
         };
+        /**
+         * @description Whose name stands in the column of names.
+         * @enum {string}
+         */
+        NamesOf: "groups" | "students";
         /** @description A name. */
         Naming: {
             /** @description As it is called. */
@@ -7780,6 +7897,15 @@ export interface components {
             notes: components["schemas"]["Note"][];
             /** @description What would come out. */
             results: components["schemas"]["PlannedResult"][];
+        };
+        /** @description A cell that is not taken. */
+        RefusedCell: {
+            /** @description Counted from 0. */
+            column: number;
+            /** @description Among the rows that were sent, counted from 0. */
+            row: number;
+            /** @description Why. */
+            why: string;
         };
         /** @description How many sheets were given back. */
         ReleasedSheets: {
@@ -10202,6 +10328,21 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+        };
+        /** @description Cells to be taken in. */
+        ToImport: {
+            /** @description What the other columns are; those that are not named are left out. */
+            columns: components["schemas"]["ImportColumn"][];
+            /** @description The column of names, counted from 0. */
+            names: number;
+            /** @description Whose they are. */
+            names_of: components["schemas"]["NamesOf"];
+            /** @description Only look what would be refused. */
+            only_look?: boolean;
+            /** @description Why what stands there already is replaced; where there is none, it is not. */
+            reason?: string | null;
+            /** @description The rows below the head. */
+            rows: components["schemas"]["GridCell"][][];
         };
         /** @description Something to look at; what is expected is not told. */
         ToObserve: {
@@ -13829,6 +13970,55 @@ export interface operations {
             };
         };
     };
+    import_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToImport"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     tell: {
         parameters: {
             query?: never;
@@ -14328,6 +14518,55 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_spreadsheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridsView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -39,14 +39,14 @@ export function AtTheBench({
         <Messages view={view} heard={now.heard} onEnter={entering.enter} />
         {view.paused && !view.closed && (
           <p role="status" className="border-l-8 border-amber py-2 pl-3 text-amber-text">
-            Listen, please. What you enter is kept on this device and sent when the class goes on.
+            Listen, please. What you enter is kept on this device and sent when your teacher continues.
           </p>
         )}
         <LeftToWait view={view} time={time} step={onSheet ? null : step} />
         {view.closed && (
           <p role="status" className="border-l-3 border-slate py-2 pl-3 text-slate">
-            The run is closed: what was read and seen stands. Sums can still be sent, from home too, until
-            they are given back.
+            The run is closed. No more readings. Calculations can still be sent, from home too, until they are
+            given back.
           </p>
         )}
         {onSheet ? (

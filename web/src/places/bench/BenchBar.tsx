@@ -49,7 +49,7 @@ export function BenchBar({
               setOpen(!open)
             }}
           >
-            {open ? 'Nothing happened' : 'Went otherwise'}
+            {open ? 'Cancel' : 'Something went wrong'}
           </button>
         )}
         {!view.closed && (

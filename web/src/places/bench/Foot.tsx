@@ -83,13 +83,13 @@ function wordsOf(entry: Entering['onTheirWay'][number]['entry']['entry']): strin
     case 'clock':
       return `the clock of step ${entry.step + 1}`
     case 'deviation':
-      return entry.note === undefined || entry.note === '' ? 'what went otherwise' : entry.note
+      return entry.note === undefined || entry.note === '' ? 'what went wrong' : entry.note
     case 'tag':
       return `${entry.vessel} ${entry.tag}`
     case 'bottle':
       return entry.name
     case 'confirmed':
-      return `${entry.symbol} looked at again`
+      return `${entry.symbol} checked`
     case 'heard':
       return 'that a message was read'
     case 'photo':

@@ -146,7 +146,7 @@ describe('the clock of a step', () => {
     expect(shown({ step: 0, since: 0, seconds: 1800 }, 60_000)).toContain('29:00')
     const over = shown({ step: 0, since: 0, seconds: 1800 }, 1_810_000)
     expect(over).toContain('+0:10')
-    expect(over).toContain('Heard: stop it')
+    expect(over).toContain('Stop the alarm')
     expect(shown({ step: 0, since: 0, seconds: 1800, stopped: 1_810_000 }, 9e9)).toContain('ran for 30:10')
   })
 })

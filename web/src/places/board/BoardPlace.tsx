@@ -18,7 +18,7 @@ export function BoardPlace() {
   const run = Number(useParams()['run'])
   const { board, live } = useBoard(run)
   if (board.isPending) return <p className="py-12 text-slate">Setting up the board …</p>
-  if (board.isError) return <Failure error={board.error}>The shelf has the runs that there are.</Failure>
+  if (board.isError) return <Failure error={board.error}>The shelf has the list of runs.</Failure>
   return <Class board={board.data} live={live} />
 }
 

@@ -9,7 +9,7 @@ export function LabelsPlace() {
   const run = Number(useParams()['run'])
   const { board } = useBoard(run)
   if (board.isPending) return <p className="py-12 text-slate">Setting the labels …</p>
-  if (board.isError) return <Failure error={board.error}>The shelf has the runs that there are.</Failure>
+  if (board.isError) return <Failure error={board.error}>The shelf has the list of runs.</Failure>
   const { data } = board
   const labels = atWork(data).flatMap((row) => data.products.map((product) => ({ row, product })))
   return (

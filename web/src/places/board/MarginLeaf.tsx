@@ -75,7 +75,7 @@ function Waits({ board, now }: { board: Board; now: number }) {
   if (waits.length === 0) return null
   return (
     <section className="mt-5 text-note">
-      <h2 className="mb-1 text-copper-text">left to wait</h2>
+      <h2 className="mb-1 text-copper-text">waiting</h2>
       <ul>
         {waits.map((w) => (
           <li key={w.step} className="py-0.5 text-slate">
@@ -93,7 +93,7 @@ function Departures({ board }: { board: Board }) {
   if (told.length === 0) return null
   return (
     <section className="mt-5 text-note">
-      <h2 className="mb-1 text-copper-text">went otherwise</h2>
+      <h2 className="mb-1 text-copper-text">incidents</h2>
       <ul>
         {told.map(({ row, d }) => (
           <li key={d.nr} className="py-0.5 text-slate">
@@ -190,7 +190,7 @@ function Provenance({
             {entered.about && 'about '}
             {dayAndTime(entered.at)}
             {reading && `, ${entered.on ?? reading.instrument}`}
-            {entered.confirmed && ', looked at again'}
+            {entered.confirmed && ', checked by the group'}
             {entered.by_instructor && ', entered by an instructor'}
             {entered.borrowed != null && `, borrowed from ${entered.borrowed}`}
           </span>

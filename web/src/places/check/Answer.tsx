@@ -182,7 +182,7 @@ function Solution({
             setWhole(!whole)
           }}
         >
-          {whole ? 'only what tells' : `all ${lines.length} steps`}
+          {whole ? 'key steps only' : `all ${lines.length} steps`}
         </button>
       )}
     </>

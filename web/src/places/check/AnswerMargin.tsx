@@ -123,7 +123,7 @@ function Named({
         )}
         .
       </p>
-      {again !== undefined && <MarginNote head="Lost already:">the same slip as at {again}.</MarginNote>}
+      {again !== undefined && <MarginNote head="Already penalised:">the same slip as at {again}.</MarginNote>}
       {rivals.length > 0 && (
         <p className="text-note text-slate">
           or, with the same number: {rivals.map((r) => slipName(r.slip)).join(', ')}

@@ -20,7 +20,7 @@ export function CheckPlace({ part = 'sums' }: { part?: Part }) {
   const review = useReview(Number(run))
   const [giving, setGiving] = useState(false)
   if (check.isPending) return <p className="py-12 text-slate">Recomputing …</p>
-  if (check.isError) return <Failure error={check.error}>The shelf has the runs that there are.</Failure>
+  if (check.isError) return <Failure error={check.error}>The shelf has the list of runs.</Failure>
   const view = check.data
   const chosen =
     view.results.find((r) => r.name === result) ?? view.results.findLast((r) => r.answer !== 'words')

@@ -26,7 +26,7 @@ export function ClassView({
     <div className="grid gap-x-10 gap-y-8 desk:grid-cols-[minmax(0,1fr)_17rem]">
       <div className="flex flex-col gap-8">
         <label className="flex items-baseline gap-3 text-slate print:hidden">
-          what does not belong, by
+          outlier test
           <select
             className="field"
             value={test}

@@ -52,7 +52,7 @@ export function Release({ view, onLeave }: { view: CheckView; onLeave: () => voi
         {of - reviewed > 0
           ? `${of - reviewed} of ${of} answers have not been looked at; they go as they were judged. `
           : 'Every answer has been looked at. '}
-        What is given back is kept as it is told now, whatever is judged later.
+        Students keep what they see now, even if you change marks later.
         {values && ' With the values given back, no new answers are taken.'}
       </p>
       {release.isSuccess && (

@@ -190,7 +190,7 @@ function SayForm({
       </label>
       <p className="flex gap-5">
         <button type="submit" className="action" disabled={comment.trim() === ''}>
-          {override ? 'Rule so' : 'Say so'}
+          Save
         </button>
         <button type="button" className="min-h-11 underline underline-offset-4" onClick={onLeave}>
           Leave it

@@ -11,7 +11,7 @@ export function DoorPlace() {
     <main className="mx-auto max-w-xl px-6 pt-16">
       <div className="border-l border-copper pl-8">
         <p className="font-semibold">Keen Beaker</p>
-        {session.isPending && <p className="mt-6 text-slate">Knocking …</p>}
+        {session.isPending && <p className="mt-6 text-slate">Connecting …</p>}
         {session.isError && (
           <div className="mt-6">
             <Failure error={session.error}>
@@ -91,7 +91,7 @@ function FirstAccount({ here }: { here: boolean }) {
       }}
     >
       <h1 className="text-title">A new school</h1>
-      <p>Nobody has an account here yet. Whoever makes the first one keeps the desk.</p>
+      <p>Nobody has an account here yet. The first account is the administrator.</p>
       <Field label="What groups call you" value={name} onChange={setName} autoComplete="name" />
       <Field
         label="A passphrase of at least ten characters; four words do well"

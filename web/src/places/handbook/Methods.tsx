@@ -17,7 +17,7 @@ export function Methods() {
         Methods
       </h1>
       <p className="mb-5 max-w-[52rem] text-slate">
-        What is calculated, how, and by which authority. Every one of them expands into the same calculation
+        What is calculated, how, and with which source. Every one of them expands into the same calculation
         sheet that the worked solutions show.
       </p>
       <div className="columns-1 gap-x-12 desk:columns-2">

@@ -77,7 +77,7 @@ function One({ view }: { view: SubstanceView }) {
         <Fact name="melts" value={s.melts} unit="°C" />
         <Fact name="boils" value={s.boils} unit="°C" />
         {(s.acid_exponents ?? []).length > 0 && (
-          <Fact name="acid exponents" value={(s.acid_exponents ?? []).join('; ')} />
+          <Fact name="pKa" value={(s.acid_exponents ?? []).join('; ')} />
         )}
         {s.solubility && (
           <Fact

@@ -138,7 +138,7 @@ function Problems({ view }: { view: PlanView }) {
     <div role="status" className="mt-3 border-l-3 border-magenta py-1 pl-3">
       <p className="flex items-center gap-2 font-semibold text-magenta">
         <StateMark kind="wrong" />
-        {problems.length === 1 ? 'One thing to mend' : `${problems.length} things to mend`} before it can be
+        {problems.length === 1 ? 'One error' : `${problems.length} errors`} to correct before it can be
         published
       </p>
       {view.file_is_earlier && (

@@ -131,7 +131,7 @@ export function StartRun({
           >
             <option value="">not yet</option>
             <option value="in-turn">in turn along the benches</option>
-            <option value="by-lot">by lot, each as often</option>
+            <option value="by-lot">at random, each as often</option>
           </select>
         </label>
       )}
@@ -170,7 +170,7 @@ function Dealt({
         disabled={groups.length === 0}
         onClick={onShuffle}
       >
-        {seated === 0 ? `deal ${of.people.length} people out by lot` : 'deal again'}
+        {seated === 0 ? `deal ${of.people.length} people out at random` : 'deal again'}
       </button>
       {seated > 0 && (
         <ul className="mt-1">

@@ -4,7 +4,7 @@ import type { Stop } from '@/api'
 export function stopWords(stop: Stop): string {
   switch (stop.until) {
     case 'dissolved':
-      return 'nothing solid is left'
+      return 'all of it has dissolved'
     case 'ph-at-most':
       return `pH ${stop.ph} or below`
     case 'ph-at-least':
@@ -32,6 +32,6 @@ export function stopWords(stop: Stop): string {
     case 'stays-within':
       return `held at ${stop.value} within ${stop.by} for ${stop.lasts}`
     case 'time':
-      return `${stop.lasts} have passed from when ${stop.from}`
+      return `${stop.lasts} after: ${stop.from}`
   }
 }

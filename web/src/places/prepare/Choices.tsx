@@ -27,7 +27,7 @@ export function Choices({ of, run }: { of: PreparationView; run: number }) {
           }}
         />
       </div>
-      {choose.isError && <Failure error={choose.error}>What was chosen before stands.</Failure>}
+      {choose.isError && <Failure error={choose.error}>What was chosen before is kept.</Failure>}
     </div>
   )
 }

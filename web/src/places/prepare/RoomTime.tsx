@@ -62,7 +62,7 @@ function RoomChoices({ of, run }: { of: PreparationView; run: number }) {
           />
         ))}
       </div>
-      {choose.isError && <Failure error={choose.error}>What was chosen before stands.</Failure>}
+      {choose.isError && <Failure error={choose.error}>What was chosen before is kept.</Failure>}
     </div>
   )
 }

@@ -86,7 +86,7 @@ function Answers({ of }: { of: StudentView['runs'][number]['answers'] }) {
                 <span className="text-slate"> · {answer.slips.map((slip) => slipName(slip)).join(', ')}</span>
               )}
             </td>
-            <td className="py-1 text-right font-mono">
+            <td className="py-1 text-right font-mono whitespace-nowrap">
               {answer.marks ?? '–'}
               <span className="text-slate"> of {answer.most}</span>
             </td>

@@ -1,3 +1,4 @@
+export { ImportPage } from './import/ImportPage'
 export { KeepingPage } from './keeping/KeepingPage'
 export { RecordPlace } from './RecordPlace'
 export { GroupRecord } from './run/GroupRecord'

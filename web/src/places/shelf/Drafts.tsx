@@ -24,7 +24,7 @@ export function Drafts({ drafts }: { drafts: Shelf['drafts'] }) {
             </span>
             {d.problems > 0 && (
               <span className="text-note text-magenta">
-                <StateMark kind="wrong" /> {d.problems} to mend
+                <StateMark kind="wrong" /> {d.problems} {d.problems === 1 ? 'error' : 'errors'}
               </span>
             )}
           </li>

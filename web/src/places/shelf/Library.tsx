@@ -2,6 +2,8 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { PracticalHead, RunHead } from '@/api'
 import { Find } from '@/ui'
+import { Narrowing } from './Narrowing'
+import { EVERYTHING, inOrder, narrowed, type Order } from './order'
 import { found, medianOf } from './search'
 
 /** The library as a dense table: what each practical finds, how long it takes, how the last class came out. */
@@ -13,7 +15,9 @@ export function Library({
   runs: readonly RunHead[]
 }) {
   const [wanted, setWanted] = useState('')
-  const shown = found(practicals, wanted)
+  const [to, setTo] = useState(EVERYTHING)
+  const [order, setOrder] = useState<Order>('title')
+  const shown = inOrder(narrowed(found(practicals, wanted), to), order)
   return (
     <section aria-labelledby="library">
       <div className="mb-2 flex items-end justify-between gap-6">
@@ -22,13 +26,14 @@ export function Library({
         </h2>
         <Find wanted={wanted} onWanted={setWanted} />
       </div>
+      <Narrowing practicals={practicals} to={to} order={order} onNarrow={setTo} onOrder={setOrder} />
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-ink text-left text-note text-slate">
             <th className="py-1.5 pr-6 font-normal">practical</th>
             <th className="py-1.5 pr-6 font-normal">finds</th>
             <th className="hidden py-1.5 pr-6 font-normal desk:table-cell">level</th>
-            <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">visits</th>
+            <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">lessons</th>
             <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">min at the bench</th>
             <th className="hidden py-1.5 pr-6 text-right font-normal desk:table-cell">cautions</th>
             <th className="hidden py-1.5 pr-6 font-normal desk:table-cell">shared</th>
@@ -45,6 +50,7 @@ export function Library({
                 >
                   {p.title}
                 </Link>
+                {p.archived && <span className="ml-2 text-note font-normal text-slate">archived</span>}
               </th>
               <td className="py-2.5 pr-6">{p.finds}</td>
               <td className="hidden desk:table-cell py-2.5 pr-6 text-note text-slate">{p.level}</td>
@@ -59,7 +65,7 @@ export function Library({
               <td className="hidden py-2.5 text-note tablet:table-cell">
                 {lastClass(runs.find((r) => r.practical === p.id)) ?? (
                   <span className="text-slate">
-                    {p.usually == null ? 'none yet' : `usually ${p.usually}`}
+                    {p.usually == null ? 'none yet' : `a class usually finds ${p.usually}`}
                   </span>
                 )}
               </td>
@@ -69,7 +75,11 @@ export function Library({
       </table>
       {shown.length === 0 && (
         <p className="border-b border-rule py-4 text-slate">
-          {practicals.length === 0 ? 'The library is empty.' : `No practical has “${wanted}” in it.`}
+          {practicals.length === 0
+            ? 'The library is empty.'
+            : wanted === ''
+              ? 'No practical is like that. Choose every kind, level and length.'
+              : `No practical has “${wanted}” in it.`}
         </p>
       )}
     </section>

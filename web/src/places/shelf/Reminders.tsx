@@ -9,7 +9,7 @@ export function Reminders({ runs, now }: { runs: readonly RunHead[]; now: number
   return (
     <section aria-labelledby="left" className="mb-8 border-l-4 border-slate pl-4">
       <h2 id="left" className="mb-1 text-note text-ink">
-        left to wait
+        waiting
       </h2>
       <ul>
         {all.map(({ run, wait }) => (

@@ -81,7 +81,7 @@ export function SheetPage({ view, now, entering }: { view: BenchView; now: Bench
       </table>
       {now.deviations.length > 0 && (
         <section className="mt-6">
-          <h2 className="text-lead">What went otherwise</h2>
+          <h2 className="text-lead">Incidents</h2>
           <ul>
             {now.deviations.map((d) => (
               <li key={d.nr} className="border-t border-rule py-2 text-body">

@@ -15,7 +15,7 @@ export function Flags({
   return (
     <Disclosure as="div" className="mt-1" defaultOpen={flags.length > 0}>
       <DisclosureButton className="min-h-11 text-body text-slate underline underline-offset-4">
-        Something the matter with it?
+        Anything wrong with it?
       </DisclosureButton>
       <DisclosurePanel className="mt-1 flex flex-wrap gap-1.5">
         {ALL.map((flag) => {

@@ -69,7 +69,7 @@ export function NotEnough({ can, onMore }: { can: boolean; onMore: () => void })
   if (!can) return null
   return (
     <button type="button" className="min-h-12 underline underline-offset-4" onClick={onMore}>
-      Not enough yet: note it and add more
+      Add another portion
     </button>
   )
 }

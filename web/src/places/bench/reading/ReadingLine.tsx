@@ -63,14 +63,14 @@ export function ReadingLine({
       {!standing.held && !later && findings.length > 0 && !closed && (
         <p className="text-body">
           {standing.confirmed ? (
-            'Looked at again: it stands.'
+            'Checked: it is right.'
           ) : (
             <button
               type="button"
               className="min-h-14 font-semibold underline underline-offset-4"
               onClick={onConfirm}
             >
-              We looked again: it stands
+              We checked: it is right
             </button>
           )}
         </p>

@@ -94,13 +94,7 @@ export function ReadingPad({
               setText('')
             }}
           />
-          <Known
-            words="By its tag it weighs"
-            known={offered}
-            unit={spec.unit}
-            typed={text}
-            onTake={setText}
-          />
+          <Known words="Known mass" known={offered} unit={spec.unit} typed={text} onTake={setText} />
           <Known
             words="It delivered its mark,"
             known={spec.nominal}

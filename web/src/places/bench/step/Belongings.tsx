@@ -108,7 +108,7 @@ function TagField({
       }}
     >
       <label className="grow">
-        <span className="mb-1 block">What stands on your {vessel}?</span>
+        <span className="mb-1 block">What is written on your {vessel}?</span>
         <input
           className="field min-h-14 w-full font-mono"
           list={`${vessel} tags`}
@@ -126,7 +126,7 @@ function TagField({
         </datalist>
       </label>
       <button type="submit" className="action min-h-14" disabled={closed || text.trim() === ''}>
-        It is ours
+        This is ours
       </button>
     </form>
   )

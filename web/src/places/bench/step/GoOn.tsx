@@ -33,10 +33,10 @@ export function GoOn({
             entering.enter({ kind: 'step', step, done: false })
           }}
         >
-          This step is marked as done: it is not
+          Mark as not done
         </button>
       )}
-      {meanwhile.length > 0 && (waits || !complete) && (
+      {meanwhile.length > 0 && waits && (
         <p className="mb-2 text-body text-slate">
           Meanwhile you can:{' '}
           {meanwhile.map((s, i) => (
@@ -66,7 +66,7 @@ export function GoOn({
           void navigate(last ? '/bench/sheet' : `/bench/${after + 1}`)
         }}
       >
-        {complete ? (last ? 'Done: look at everything' : 'Next step') : 'Leave this for later'}
+        {complete ? (last ? 'Done: look at everything' : 'Next step') : 'Leave this step for later'}
         {next && <span className="block text-body font-normal">{next.title}</span>}
       </button>
     </div>

@@ -7,7 +7,7 @@ export function LeftToWait({ view, time, step }: { view: BenchView; time: number
   const here = view.waiting.filter((w) => step === null || w.step === step || w.then === step)
   const next = view.visits.find((v) => v.begins_at > time)
   return here.map((w) => (
-    <section key={w.step} aria-label="left to wait" className="border-l-4 border-slate py-1 pl-3">
+    <section key={w.step} aria-label="waiting" className="border-l-4 border-slate py-1 pl-3">
       <p className="text-body">{waitingWords(w, time)}</p>
       {next && time < next.begins_at && (
         <p className="text-body text-slate">The next lesson begins {dayAndTime(next.begins_at)}.</p>

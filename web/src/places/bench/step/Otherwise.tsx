@@ -51,7 +51,7 @@ export function Otherwise({
   return (
     <form
       ref={form}
-      aria-label="something went otherwise"
+      aria-label="something went wrong"
       className="mb-5 border-l-4 border-copper pl-3"
       onSubmit={(event) => {
         event.preventDefault()
@@ -124,7 +124,7 @@ export function Otherwise({
       <label className="mt-3 block">
         <span className="mb-1 block">
           {measured
-            ? 'Anything else? (need not be)'
+            ? 'Anything else? (optional)'
             : kind === 'weighed-once'
               ? 'Why not again?'
               : 'What was done instead, and why?'}
@@ -159,7 +159,7 @@ export function Otherwise({
                   onEnter({ kind: 'deviation', ...d, withdrawn: true })
                 }}
               >
-                it did not happen
+                delete
               </button>
             )}
           </li>

@@ -44,8 +44,8 @@ export function StepClock({
             start(`${upper(planned.from)}: start ${span(planned.seconds)}`, planned.seconds)}
           {planned != null &&
             planned.from == null &&
-            start(`It rests now: ${span(planned.seconds)}`, planned.seconds)}
-          {start(stands ? 'Count up again' : 'Count up from now', undefined)}
+            start(`Start the ${span(planned.seconds)} wait`, planned.seconds)}
+          {start(stands ? 'Start the stopwatch again' : 'Start the stopwatch', undefined)}
         </div>
       )}
       {clock && stands && stands.kind !== 'stopped' && (
@@ -81,7 +81,7 @@ export function StepClock({
               onClock(false, clock.seconds ?? undefined)
             }}
           >
-            {stands.kind === 'out' ? 'Heard: stop it' : 'Stop the clock'}
+            {stands.kind === 'out' ? 'Stop the alarm' : 'Stop the clock'}
           </button>
         </div>
       )}

@@ -65,8 +65,8 @@ function Answer({ at, asked, slot }: { at: StepNow; asked: Asked; slot: string }
 /** How often an answer may still be given. */
 function attemptsWords(attempts: number, standing: BenchNow['answers'][string] | undefined): string {
   const left = attempts - (standing ? standing.struck.length + 1 : 0)
-  if (left <= 0) return 'No further attempt: the last answer stands.'
-  return left === 1 ? 'One attempt.' : `${left} attempts.`
+  if (left <= 0) return 'No tries left: your last answer counts.'
+  return left === 1 ? '1 try left.' : `${left} tries left.`
 }
 
 /** What the group's own vessel weighed, where the room knows it by its tag. */

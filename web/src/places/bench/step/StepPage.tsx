@@ -67,7 +67,7 @@ function StepHead({ asked, view }: { asked: BenchStep; view: BenchView }) {
           <b className="font-semibold">{g.text}</b> <span className="text-slate">{g.why}</span>
         </p>
       ))}
-      {asked.wait && <p className="mb-4 text-slate">Then it waits: {asked.wait}. Nobody need stand by.</p>}
+      {asked.wait && <p className="mb-4 text-slate">Then leave it for {asked.wait}. You can go.</p>}
     </div>
   )
 }
@@ -161,7 +161,7 @@ function NoFurther({ at }: { at: StepNow }) {
       className="min-h-12 self-start text-body underline underline-offset-4"
       onClick={at.leave}
     >
-      No further one
+      No more trials
     </button>
   )
 }

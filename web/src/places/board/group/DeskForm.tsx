@@ -46,7 +46,7 @@ export function DeskForm({
   }
   return (
     <form
-      aria-label={`${entered ? 'mend' : 'enter'} ${label}`}
+      aria-label={`${entered ? 'edit' : 'enter'} ${label}`}
       className="border-l-3 border-copper bg-sheet py-2 pr-3 pl-4"
       onSubmit={(event) => {
         event.preventDefault()
@@ -147,9 +147,7 @@ export function DeskForm({
             Take it out
           </button>
         )}
-        {!why && (
-          <span className="text-note text-slate">Say why; the value that stands stays beside it.</span>
-        )}
+        {!why && <span className="text-note text-slate">Say why; the old value stays beside it.</span>}
       </p>
       {enter.isError && <Failure error={enter.error} />}
     </form>

@@ -21,7 +21,7 @@ export function GroupPlace() {
   const { board } = useBoard(run)
   const page = useGroup(run, group)
   if (board.isPending || page.isPending) return <p className="py-12 text-slate">Opening their page …</p>
-  if (board.isError) return <Failure error={board.error}>The shelf has the runs that there are.</Failure>
+  if (board.isError) return <Failure error={board.error}>The shelf has the list of runs.</Failure>
   if (page.isError) return <Failure error={page.error}>The board has the groups that there are.</Failure>
   return <Group key={group} board={board.data} page={page.data} />
 }

@@ -30,7 +30,7 @@ export function Readings({ board, page }: { board: Board; page: GroupPage }) {
   return (
     <section aria-labelledby="standing">
       <h2 id="standing" className="mb-2 text-body">
-        what stands
+        current readings
       </h2>
       <table className="w-full border-collapse">
         <caption className="sr-only">readings, observations and answers of {row.name}</caption>
@@ -159,13 +159,13 @@ function Place({
           <button
             type="button"
             aria-expanded={open}
-            aria-label={`${entered ? 'mend' : 'enter'} ${label}`}
+            aria-label={`${entered ? 'edit' : 'enter'} ${label}`}
             className="min-h-6 text-copper-text underline underline-offset-4"
             onClick={() => {
               setOpen(!open)
             }}
           >
-            {open ? 'leave it' : entered ? 'mend' : 'enter'}
+            {open ? 'leave it' : entered ? 'edit' : 'enter'}
           </button>
         </td>
       </tr>
@@ -179,8 +179,8 @@ function Place({
       {proposals.map((instead) => (
         <tr key={instead}>
           <td colSpan={4} className="pb-1.5 text-note text-amber-text">
-            Their sums read {instead} here. If that stands on their paper, mend the reading; the sum is then
-            right.
+            Their sums read {instead} here. If that stands on their paper, correct the reading; the sum is
+            then right.
           </td>
         </tr>
       ))}
@@ -215,7 +215,7 @@ function Circumstance({ entered, instrument }: { entered: Entered; instrument?: 
     entered.on ?? instrument,
     entered.borrowed != null && `borrowed from ${entered.borrowed}`,
     entered.by_instructor && entered.borrowed == null && 'entered by an instructor',
-    entered.confirmed && 'looked at again',
+    entered.confirmed && 'checked by the group',
     entered.struck.at(-1)?.reason,
   ]
   return words.filter(Boolean).join(', ')

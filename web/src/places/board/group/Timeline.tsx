@@ -8,7 +8,7 @@ export function Timeline({ board, page }: { board: Board; page: GroupPage }) {
   return (
     <section aria-labelledby="timeline">
       <h2 id="timeline" className="mb-2 text-body">
-        in the order of the record
+        log
       </h2>
       {page.timeline.length === 0 && (
         <p className="border-t border-rule py-3 text-slate">Nothing has been entered at this bench.</p>

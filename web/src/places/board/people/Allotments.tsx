@@ -44,7 +44,7 @@ export function Allotments({ run, view }: { run: number; view: PeopleView }) {
             deal.mutate('by-lot')
           }}
         >
-          by lot
+          at random
         </button>
       </p>
       {(give.isError || deal.isError) && <Failure error={give.error ?? deal.error} />}

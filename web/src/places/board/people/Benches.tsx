@@ -18,7 +18,7 @@ export function Benches({ run, view }: { run: number; view: PeopleView }) {
         benches
       </h2>
       <p className="mb-2 text-note text-slate">
-        Where groups share a bench, write its name beside each: a bench that is off is then found as one.
+        Where groups share a bench, write its name beside each: so a fault at one bench shows up.
       </p>
       {put.isError && <Failure error={put.error} />}
       <ul className="flex flex-wrap gap-x-6 gap-y-2">

@@ -16,7 +16,7 @@ export function PeoplePlace() {
   const { board } = useBoard(run)
   const people = usePeople(run)
   if (board.isPending || people.isPending) return <p className="py-12 text-slate">Looking who is here …</p>
-  if (board.isError) return <Failure error={board.error}>The shelf has the runs that there are.</Failure>
+  if (board.isError) return <Failure error={board.error}>The shelf has the list of runs.</Failure>
   if (people.isError) return <Failure error={people.error} />
   return <People board={board.data} view={people.data} />
 }
@@ -131,7 +131,7 @@ function Merge({ run, view }: { run: number; view: PeopleView }) {
       }}
     >
       <h2 id="merge" className="mb-1 text-note text-ink">
-        two groups go on together
+        merge two groups
       </h2>
       <p className="mb-1 text-note text-slate">
         Its devices then show the other bench; what it has entered stays under its own name. This cannot be

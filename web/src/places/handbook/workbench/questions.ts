@@ -141,7 +141,7 @@ export const QUESTIONS: readonly Question[] = [
       { key: 'ratio', label: 'titrant for one of standard', example: '1' },
       {
         key: 'titres',
-        label: 'titres, rough one in brackets, parted by ;',
+        label: 'titres, rough one in brackets, separated by ;',
         example: '(26.4 mL); 25.70 mL; 25.75 mL; 25.65 mL',
         wide: true,
       },
@@ -170,10 +170,10 @@ export const QUESTIONS: readonly Question[] = [
     title: 'composition',
     asks: 'Which formula do the masses allow?',
     fields: [
-      { key: 'elements', label: 'elements, parted by ;', example: 'Zn; I' },
+      { key: 'elements', label: 'elements, separated by ;', example: 'Zn; I' },
       {
         key: 'parts',
-        label: 'mass or percent of each, parted by ;',
+        label: 'mass or percent of each, separated by ;',
         example: '0.515 ± 0.004 g; 2.000 ± 0.004 g',
         wide: true,
       },
@@ -194,7 +194,7 @@ export const QUESTIONS: readonly Question[] = [
       { key: 'crucible', label: 'crucible', example: '24.405 ± 0.003 g' },
       { key: 'with_hydrate', label: 'with the hydrate', example: '26.409 ± 0.003 g' },
       { key: 'with_anhydrous', label: 'with the residue', example: '25.990 ± 0.003 g' },
-      { key: 'candidates', label: 'numbers tried, parted by ;', example: '0.5; 1; 1.5; 2' },
+      { key: 'candidates', label: 'numbers tried, separated by ;', example: '0.5; 1; 1.5; 2' },
     ],
     request: (t) => ({
       kind: 'composition',
@@ -211,13 +211,13 @@ export const QUESTIONS: readonly Question[] = [
     title: 'titration curve',
     asks: 'How does the pH run when a strong base is run into an acid?',
     fields: [
-      { key: 'acid', label: 'strength of the acid', example: '0.100 mol/L' },
+      { key: 'acid', label: 'concentration of the acid', example: '0.100 mol/L' },
       { key: 'volume', label: 'in the flask', example: '25.00 mL' },
-      { key: 'base', label: 'strength of the base', example: '0.100 mol/L' },
+      { key: 'base', label: 'concentration of the base', example: '0.100 mol/L' },
       { key: 'end', label: 'run in up to, same unit', example: '50' },
       {
         key: 'pka',
-        label: 'pKa of the acid, lowest first, parted by ;',
+        label: 'pKa of the acid, lowest first, separated by ;',
         example: '4.76',
         optional: true,
         wide: true,

@@ -231,7 +231,7 @@ function Group({
           editing.set(path, fresh, field.label)
         }}
       >
-        say it
+        set
       </button>
     )
   }
@@ -249,7 +249,7 @@ function Group({
             editing.set(path, null, field.label)
           }}
         >
-          take it away
+          clear
         </button>
       )}
     </div>

@@ -86,7 +86,7 @@ export function Line({ path, name, fields, value, editing, count, onMove, onRemo
                   setAll(!all)
                 }}
               >
-                {all ? 'only the usual' : 'everything about it'}
+                {all ? 'usual fields only' : 'all fields'}
               </button>
             )}
             {onMove && at > 0 && (

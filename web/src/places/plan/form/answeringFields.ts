@@ -14,7 +14,7 @@ export function answeringFields({ results }: Named): Record<string, Field[]> {
     feedback: [
       choice('answers_of', 'who answers', choices.ANSWERS_OF),
       choice('when', 'a group hears', choices.FEEDBACK_WHEN),
-      number('attempts', 'attempts, any number if empty'),
+      number('attempts', 'tries, any number if empty'),
       {
         key: 'hints',
         label: 'hints of your own, by slip',
@@ -23,7 +23,7 @@ export function answeringFields({ results }: Named): Record<string, Field[]> {
       },
     ],
     marking: [
-      number('recording', 'marks for writing down'),
+      number('recording', 'marks for recording'),
       number('agreement', 'marks for repeats that agree'),
       flag('truncated_counts', 'digits cut off count as right'),
       flag('last_earns_all', 'a right last number earns what was left out'),

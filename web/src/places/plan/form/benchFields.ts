@@ -11,7 +11,7 @@ export function benchFields({ materials, readings, instruments }: Named): Record
       always(choice('instrument', 'instrument', instruments)),
       always(text('unit', 'unit')),
       always(text('expected', 'expected')),
-      always({ key: 'range', label: 'should lie from, to', takes: { kind: 'pair' } }),
+      always({ key: 'range', label: 'normal range, from, to', takes: { kind: 'pair' } }),
       number('decimals', 'decimals'),
       text('symbol', 'symbol in the sheet'),
       choice('of', 'measures the material', materials, true),

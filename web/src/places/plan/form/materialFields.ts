@@ -61,7 +61,7 @@ export function materialFields({ materials }: Named): Record<string, Field[]> {
       number('ksp', 'solubility product'),
       text('melts', 'melts', '113 to 115 °C'),
       text('boils', 'boils', '78 °C'),
-      text('bears', 'bears at most', '48 °C'),
+      text('bears', 'highest drying temperature', '48 °C'),
     ],
   }
 }

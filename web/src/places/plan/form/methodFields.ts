@@ -76,7 +76,7 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
               material('product', 'product'),
               used('product_mass', 'its mass'),
             ],
-            recovery: [used('taken', 'taken'), used('recovered', 'got back')],
+            recovery: [used('taken', 'taken'), used('recovered', 'recovered')],
             standardise: [
               material('titrant', 'titrant'),
               {
@@ -102,7 +102,7 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
               text('rsd', 'or all of them within', '0.3 %'),
               number('trials', 'titres that have to agree'),
               used('blank', 'blank'),
-              text('dilution', 'diluted', 'how many times, as a number'),
+              text('dilution', 'dilution factor', 'how many times, as a number'),
               flag('as_mass', 'also in grams for each litre'),
             ],
             'back-titration': [

@@ -25,7 +25,7 @@ export function stepFields({
       names('answers', 'results asked for', asked),
       { key: 'when', label: 'only if seen: observation = choice', takes: { kind: 'map' } },
       text('within', 'begins at most so long after the step before', '5 min'),
-      text('wait', 'wait that needs nobody', '24 h · 1 to 7 days · at least 1 day'),
+      text('wait', 'unattended wait', '24 h · 1 to 7 days · at least 1 day'),
       { key: 'held', label: 'holds for a part only: resource = 3 min last', takes: { kind: 'map' } },
       flag('stopping_point', 'safe to stop afterwards'),
       text('temperature', 'temperature', '60 °C'),
@@ -145,7 +145,7 @@ export function stepFields({
       },
       choice('boils', 'boils', materials, true),
       choice('dries', 'is dried', materials, true),
-      names('uses', 'takes of the room', resources),
+      names('uses', 'shared equipment used', resources),
       {
         key: 'variants',
         label: 'other ways of doing it',

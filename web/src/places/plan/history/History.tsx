@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, unwrapped, type Change, type PlanView } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
+import { PutAway } from './PutAway'
 
 /** Every version, newest first, with what it changed. */
 export function History({ view }: { view: PlanView }) {
@@ -43,6 +44,7 @@ export function History({ view }: { view: PlanView }) {
           </li>
         ))}
       </ol>
+      {view.published != null && <PutAway id={view.id} />}
     </div>
   )
 }

@@ -126,7 +126,7 @@ function StepOnPaper({ step, view, answers }: { step: Step; view: PlanView; answ
       ))}
       <p>
         <b className="font-semibold">{step.title}.</b> {step.text}
-        {step.stop && <span className="text-slate"> Done when {stopWords(step.stop)}.</span>}
+        {step.stop && <span className="text-slate"> Stop at: {stopWords(step.stop)}.</span>}
         {step.wait != null && <span className="text-slate"> Wait {step.wait}.</span>}
       </p>
       {(readings.length > 0 || results.length > 0) && (

@@ -45,7 +45,7 @@ export function NewBottle({
       }}
     >
       <label className="flex flex-col gap-1">
-        <span className="text-note text-slate">what stands on the bottle</span>
+        <span className="text-note text-slate">what is written on the bottle</span>
         <input
           className="field w-40"
           maxLength={40}
@@ -120,7 +120,7 @@ function FromShelf({ name, unit, taken }: { name: string; unit: StockUnit; taken
           {s.container.form !== '' && ` ${s.container.form}`} off the shelf
         </button>
       ))}
-      {count.isError && <Failure error={count.error}>The shelf stands as before.</Failure>}
+      {count.isError && <Failure error={count.error}>The shelf is as before.</Failure>}
     </p>
   )
 }

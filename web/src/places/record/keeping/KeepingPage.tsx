@@ -132,9 +132,8 @@ function Backup({ of, mayRestore }: { of: BackupView; mayRestore: boolean }) {
     <tr className="border-b border-rule align-baseline">
       <th scope="row" className="py-2 pr-6 text-left font-normal">
         {dayAndTime(of.made_at)}
-        <span className="block font-mono text-note break-all text-slate">
-          {of.lies_in}/{of.name}
-        </span>
+        <span className="block font-mono text-note text-slate">{of.name}</span>
+        <span className="block text-note break-all text-slate">{of.lies_in}</span>
         {of.erased_since > 0 && (
           <span className="block text-note text-amber-text">
             still holds what was erased since ({of.erased_since}); it goes when its turn is over

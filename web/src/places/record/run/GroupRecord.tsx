@@ -198,7 +198,7 @@ function Answers({ board, check, group }: { board: Board; check: CheckView; grou
                         </span>
                       )}
                     </td>
-                    <td className="py-1.5 text-right font-mono">
+                    <td className="py-1.5 text-right font-mono whitespace-nowrap">
                       {sheet.given[r.name] ?? '–'}
                       <span className="text-slate"> of {r.most}</span>
                     </td>

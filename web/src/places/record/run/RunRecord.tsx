@@ -29,6 +29,9 @@ export function RunRecord() {
           <Link to={`/check/${run.id}/class`} className="text-copper-text underline underline-offset-4">
             the class’s results in Check
           </Link>
+          <Link to={`/record/${run.id}/import`} className="text-copper-text underline underline-offset-4">
+            from a spreadsheet
+          </Link>
           <Download run={run.id} className="text-copper-text underline underline-offset-4" />
         </>
       }

@@ -40,14 +40,14 @@ function Member({ of, person }: { of: ClassView; person: PersonView }) {
     ),
   )
   return (
-    <li className="break-inside-avoid py-0.5">
+    <li className="flex break-inside-avoid flex-wrap items-baseline justify-between gap-x-4 py-0.5">
       <Link
         to={`/record/people/${person.id}`}
         className="underline decoration-rule underline-offset-4 hover:decoration-copper"
       >
         {person.name}
       </Link>
-      <span className="flex flex-wrap items-start gap-x-4">
+      <span className="flex flex-wrap items-baseline gap-x-4">
         <Rename
           label={`rename ${person.name}`}
           name={person.name}
@@ -153,7 +153,9 @@ function Enrol({ of }: { of: ClassView }) {
       {enrol.isSuccess && (
         <p role="status" className="mt-2 text-note text-teal">
           {enrol.data.added} put on the roster
-          {enrol.data.known.length > 0 && `; there already: ${enrol.data.known.slice(0, 12).join(', ')}`}.
+          {enrol.data.known.length > 0 &&
+            `; already in the class: ${enrol.data.known.slice(0, 12).join(', ')}`}
+          .
         </p>
       )}
     </form>
