@@ -28,7 +28,7 @@ test('a group that comes late has a bench, and somebody who was absent is seated
 
   await desk.goto('/board/1')
   await desk.getByRole('link', { name: 'Talc', exact: true }).click()
-  const timeline = desk.getByRole('region', { name: 'in the order of the record' })
+  const timeline = desk.getByRole('region', { name: 'log' })
   await expect(timeline.getByRole('listitem').first()).toContainText('3.05 g Ezra Tor')
 
   // The device is handed on: it belongs to nobody until it joins again, and then needs the PIN.

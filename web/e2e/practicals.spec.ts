@@ -91,7 +91,7 @@ test('a crucible is heated to constant mass, and what is heavier after heating i
   await page.getByRole('button', { name: /^Next step/ }).click()
   // The device remembers its balance; portions on the way are kept, the last counts.
   await keypad(page, '33.104')
-  await page.getByRole('button', { name: /Not enough yet/ }).click()
+  await page.getByRole('button', { name: /Add another portion/ }).click()
   await take(page, /crucible with gypsum · Balance 3/, '33.500')
   await expect(page.getByText('on the way: 33.104')).toBeVisible()
   await page.getByRole('button', { name: /^Next step/ }).click()

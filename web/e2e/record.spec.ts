@@ -181,6 +181,7 @@ test('a backup is made, tried and put back; a forgotten passphrase is replaced',
   await page.getByRole('button', { name: /^Restore / }).click()
   await page.getByLabel('Your passphrase').fill('lanterns over the weir')
   await page.getByRole('button', { name: 'Open the desk' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/shelf|under way|began today/)
   await page.goto('/shelf/classes')
   await expect(page.getByRole('heading', { level: 1, name: 'Classes' })).toBeVisible()
   await expect(page.getByText('11-Shale')).toHaveCount(0)

@@ -195,6 +195,28 @@ pub enum Invalid {
     /// A file whose sending was broken off.
     #[error("the file did not arrive whole; nothing of it was taken")]
     FileCutOff,
+    /// A run file that cannot be read, or does not fit together.
+    #[error("this is no run that could be read: {0}; nothing of it was taken")]
+    RunFile(String),
+    /// A run file without one of its parts.
+    #[error("this is no run that could be read: '{0}' is missing; nothing of it was taken")]
+    RunFileLacks(&'static str),
+    /// A run file of another version of the program.
+    #[error("this run was written in format {found}, and this version reads {known}; nothing of it was taken")]
+    RunFileFormat {
+        /// In the file.
+        found: u32,
+        /// Here.
+        known: u32,
+    },
+    /// A run file that was changed.
+    #[error(
+        "this run was changed since it was written: its event {0} does not follow from the one before; nothing of it was taken"
+    )]
+    RunFileBroken(usize),
+    /// A run file that is too large.
+    #[error("a run has at most {0} MB; nothing of it was taken")]
+    RunFileTooLarge(usize),
     /// More rows than a class has.
     #[error("at most {0} rows are taken at once; nothing was taken")]
     TooManyRows(usize),
@@ -294,6 +316,11 @@ mod tests {
             Invalid::Picture(broken),
             Invalid::PhotoCutOff,
             Invalid::FileCutOff,
+            Invalid::RunFile("its practical has errors".into()),
+            Invalid::RunFileLacks("run.json"),
+            Invalid::RunFileFormat { found: 2, known: 1 },
+            Invalid::RunFileBroken(17),
+            Invalid::RunFileTooLarge(32),
             Invalid::TooManyRows(500),
             Invalid::PhotoTooLarge(8),
             Invalid::TooManyPixels(50),

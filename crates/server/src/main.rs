@@ -3,6 +3,7 @@
 mod access;
 mod api;
 mod app;
+mod archive;
 mod clock;
 mod demo;
 mod door;

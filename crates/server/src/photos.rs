@@ -88,6 +88,19 @@ impl Photos {
         Ok(name)
     }
 
+    /// Keeps a picture that another server has cleaned, under the name that it has there.
+    ///
+    /// # Errors
+    /// [`ApiError::Invalid`] for what is no picture of ours: another name, another kind, too many pixels.
+    pub fn keep_as_it_came(&self, name: &str, jpeg: &[u8]) -> Result<(), ApiError> {
+        let ours = is_name(name) && name_of(jpeg) == name;
+        if !ours || image::guess_format(jpeg).ok() != Some(ImageFormat::Jpeg) {
+            return Err(Invalid::NoPicture.into());
+        }
+        cleaned(jpeg)?;
+        self.write(name, jpeg).map_err(ApiError::Internal)
+    }
+
     /// The picture of this name.
     ///
     /// # Errors

@@ -128,6 +128,8 @@ impl From<StoreError> for ApiError {
             | StoreError::NothingToCorrect
             | StoreError::Overtaken
             | StoreError::InUse(_)
+            | StoreError::Here
+            | StoreError::Misfit(_)
             | StoreError::AccountExists => ApiError::Conflict(error),
             StoreError::Database(_)
             | StoreError::Disk(_)

@@ -8,6 +8,8 @@ CREATE TABLE seal (
 -- A run can be called something, and be put away.
 ALTER TABLE run ADD COLUMN title TEXT NOT NULL DEFAULT '';
 ALTER TABLE run ADD COLUMN archived_at INTEGER;
+-- Where it was read from a file of another school: what that says of itself; empty for our own.
+ALTER TABLE run ADD COLUMN origin TEXT NOT NULL DEFAULT '';
 
 -- A practical that is no longer offered; its runs keep it.
 CREATE TABLE practical_archive (

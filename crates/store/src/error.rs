@@ -30,6 +30,12 @@ pub enum StoreError {
     /// Something that cannot be deleted, since other things need it.
     #[error("{0}; nothing was deleted")]
     InUse(&'static str),
+    /// A run of a file that is in the record.
+    #[error("this run is here already")]
+    Here,
+    /// A run of a file whose parts do not fit together.
+    #[error("{0}; nothing of this run was taken")]
+    Misfit(&'static str),
     /// Somebody else has changed it in the meantime.
     #[error("somebody has changed this in the meantime; nothing of it was lost, and yours was not taken")]
     Overtaken,

@@ -27,6 +27,7 @@ mod seal;
 mod signed;
 mod stock;
 mod visits;
+mod whole;
 
 pub use chain::Head;
 pub use classes::{Class, Enrolled};
@@ -43,3 +44,4 @@ pub use said::{NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said,
 pub use school::Chosen;
 pub use signed::{NextTime, ProductKept, SignOff};
 pub use stock::InStock;
+pub use whole::{Lesson, WHOLE_FORMAT, WholeEvent, WholeGroup, WholeRun, WholeSeat};

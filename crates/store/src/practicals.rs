@@ -59,7 +59,7 @@ impl Store {
     pub fn practicals(&self) -> Result<Vec<PracticalVersion>, StoreError> {
         self.read(|c| {
             let sql = format!(
-                "{VERSION} AS p WHERE version = (SELECT max(version) FROM practical WHERE id = p.id) ORDER BY id"
+                "{VERSION} AS p WHERE version > 0 AND version = (SELECT max(version) FROM practical WHERE id = p.id) ORDER BY id"
             );
             let mut statement = c.prepare_cached(&sql)?;
             let rows = statement.query_map([], to_version)?;
@@ -73,7 +73,8 @@ impl Store {
     /// [`StoreError::Database`] when the record cannot be read.
     pub fn versions(&self, id: &str) -> Result<Vec<PracticalVersion>, StoreError> {
         self.read(|c| {
-            let mut statement = c.prepare_cached(&format!("{VERSION} WHERE id = :id ORDER BY version DESC"))?;
+            let mut statement =
+                c.prepare_cached(&format!("{VERSION} WHERE id = :id AND version > 0 ORDER BY version DESC"))?;
             let rows = statement.query_map(named_params! {":id": id}, to_version)?;
             Ok(rows.collect::<Result<_, _>>()?)
         })
@@ -147,7 +148,7 @@ impl Store {
 
 /// The newest version of a practical, if it was ever published.
 pub(crate) fn newest(c: &Connection, id: &str) -> Result<Option<PracticalVersion>, StoreError> {
-    let sql = format!("{VERSION} WHERE id = :id ORDER BY version DESC LIMIT 1");
+    let sql = format!("{VERSION} WHERE id = :id AND version > 0 ORDER BY version DESC LIMIT 1");
     Ok(c.query_row(&sql, named_params! {":id": id}, to_version).optional()?)
 }
 
@@ -168,10 +169,26 @@ pub(crate) fn publish(
 fn insert(c: &Connection, id: &str, text: &str, author: &str, now: i64) -> Result<PracticalVersion, StoreError> {
     c.execute(
         "INSERT INTO practical (id, version, text, author, created_at)
-         VALUES (:id, 1 + coalesce((SELECT max(version) FROM practical WHERE id = :id), 0), :text, :author, :now)",
+         VALUES (:id, 1 + max(0, coalesce((SELECT max(version) FROM practical WHERE id = :id), 0)), :text, :author, :now)",
         named_params! {":id": id, ":text": text, ":author": author, ":now": now},
     )?;
     newest(c, id)?.ok_or(StoreError::NotFound("practical"))
+}
+
+/// The version with this text; one that came with a run from elsewhere has a number below 0, and is offered nowhere.
+pub(crate) fn as_it_came(c: &Connection, id: &str, text: &str, author: &str, now: i64) -> Result<i64, StoreError> {
+    let sql = "SELECT version FROM practical WHERE id = :id AND text = :text ORDER BY version DESC LIMIT 1";
+    let known = c.query_row(sql, named_params! {":id": id, ":text": text}, |r| r.get(0)).optional()?;
+    if let Some(version) = known {
+        return Ok(version);
+    }
+    let sql = "SELECT min(0, coalesce((SELECT min(version) FROM practical WHERE id = :id), 0)) - 1";
+    let version: i64 = c.query_row(sql, named_params! {":id": id}, |r| r.get(0))?;
+    c.execute(
+        "INSERT INTO practical (id, version, text, author, created_at) VALUES (:id, :version, :text, :author, :now)",
+        named_params! {":id": id, ":version": version, ":text": text, ":author": author, ":now": now},
+    )?;
+    Ok(version)
 }
 
 fn to_version(r: &rusqlite::Row<'_>) -> rusqlite::Result<PracticalVersion> {

@@ -43,6 +43,8 @@ pub struct Run {
     pub title: String,
     /// When it was put away, in ms.
     pub archived_at: Option<i64>,
+    /// Where it was read from a file of another school: what that says of itself; empty for our own.
+    pub origin: String,
 }
 
 /// One group of a run.
@@ -118,7 +120,7 @@ pub struct NewRun {
 }
 
 const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, r.class_id, k.name, r.code, r.opened_at,
-                          r.closed_at, r.paused_at, r.photos, r.masses, r.school, r.title, r.archived_at
+                          r.closed_at, r.paused_at, r.photos, r.masses, r.school, r.title, r.archived_at, r.origin
                    FROM run r JOIN class k ON k.id = r.class_id";
 const GROUP: &str =
     "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, bench, merged_into FROM bench_group";
@@ -432,7 +434,7 @@ fn insert_group(c: &Connection, run: i64, position: i64, group: &NewGroup, now: 
     Ok(id)
 }
 
-fn run_by(c: &Connection, which: &str, key: &dyn rusqlite::ToSql) -> Result<Run, StoreError> {
+pub(crate) fn run_by(c: &Connection, which: &str, key: &dyn rusqlite::ToSql) -> Result<Run, StoreError> {
     let mut statement = c.prepare_cached(&format!("{RUN} WHERE {which}"))?;
     statement.query_row(&[(":key", key)], to_run).optional()?.ok_or(StoreError::NotFound("run"))
 }
@@ -453,6 +455,7 @@ fn to_run(r: &Row<'_>) -> rusqlite::Result<Run> {
         school: school_of(&r.get::<_, String>(11)?)?,
         title: r.get(12)?,
         archived_at: r.get(13)?,
+        origin: r.get(14)?,
     })
 }
 

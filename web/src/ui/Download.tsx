@@ -55,6 +55,12 @@ export function Download({ run, className }: { run: number; className?: string }
         <Tick ticked={comma} onTick={setComma} className="text-note text-slate">
           decimal comma, semicolons between columns
         </Tick>
+        <p className="mt-3 border-t border-rule pt-3 text-note text-slate">
+          everything, to be read on another server
+        </p>
+        <a className={LINK} href={`${at}/whole.zip?${wanted.toString()}`} download>
+          the whole run
+        </a>
       </PopoverPanel>
     </Popover>
   )

@@ -35,6 +35,7 @@ mod stock;
 pub mod texts;
 mod views;
 mod week;
+mod whole;
 
 use crate::problem::ApiError;
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
@@ -143,6 +144,8 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::put_into_room)
             .service(room::take_out_of_room)
             .configure(prep_room)
+            .service(whole::import_whole)
+            .service(whole::export_whole)
             .service(import::read_spreadsheet)
             .service(scope("/runs/{run}/import").app_data(bodies(MAX_ROSTER)).service(import::import_cells))
             .service(runs::open)
@@ -261,6 +264,7 @@ pub fn routes(config: &mut ServiceConfig) {
         stock::count_stock,
         stock::take_off_shelf,
         stock::import_stock,
+        whole::import_whole,
         import::read_spreadsheet,
         import::import_cells,
         runs::open,

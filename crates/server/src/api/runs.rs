@@ -224,6 +224,9 @@ pub async fn set_photos(
 #[put("/runs/{run}/closed")]
 pub async fn set_closed(app: web::Data<App>, desk: DeskRun, body: web::Json<Closed>) -> Result<HttpResponse, ApiError> {
     let closed = body.closed;
+    if !closed && !desk.run.origin.is_empty() {
+        return Err(ApiError::NotAllowed("this run came from another school: it stays as it was read"));
+    }
     changing(app, desk, move |app, desk| {
         Ok(app.store.set_closed(desk.run.id, closed, desk.actor(), app.clock.now())?)
     })
@@ -285,7 +288,7 @@ pub async fn join_code(app: web::Data<App>, request: HttpRequest, desk: DeskRun)
 }
 
 /// A word and two digits that no run has.
-fn free_code(taken: &BTreeSet<String>) -> Result<String, ApiError> {
+pub fn free_code(taken: &BTreeSet<String>) -> Result<String, ApiError> {
     for _ in 0..200 {
         let code = format!("{} {}", WORDS[pick(WORDS.len())?], 10 + pick(90)?);
         if !taken.contains(&code) {

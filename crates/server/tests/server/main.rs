@@ -17,3 +17,4 @@ mod process;
 mod recording;
 mod several_visits;
 mod survives;
+mod taking_along;

@@ -849,6 +849,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * `POST /runs/whole`, for instructors: puts a run of a file into the record, closed, in a class of its own. The body is the
+         *     file, of at most 32 MB.
+         */
+        post: operations["import_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}": {
         parameters: {
             query?: never;
@@ -4680,6 +4700,17 @@ export interface components {
              */
             value: number;
         };
+        /** @description A result that comes out otherwise. */
+        FigureOtherwise: {
+            /** @description The group. */
+            group: string;
+            /** @description The result. */
+            label: string;
+            /** @description As it is computed here. */
+            now: string;
+            /** @description As the file has it. */
+            then: string;
+        };
         /** @description A practical file. */
         File: {
             /** @description How several reactions belong together. */
@@ -8499,6 +8530,8 @@ export interface components {
             entered: number;
             /** @description What those values are, with unit. */
             finds: string;
+            /** @description It was read from a file of another school. */
+            from_elsewhere: boolean;
             /**
              * Format: int32
              * @description Groups of the run.
@@ -10134,6 +10167,16 @@ export interface components {
             text: string;
             /** @description Its unit. */
             unit: string;
+        };
+        /** @description A run that was taken in. */
+        TakenIn: {
+            /** @description Results that come out otherwise here than where it was written. */
+            otherwise: components["schemas"]["FigureOtherwise"][];
+            /**
+             * Format: int64
+             * @description Its number here.
+             */
+            run: number;
         };
         /** @description Whether photos are taken. */
         TakingPhotos: {
@@ -13090,6 +13133,53 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

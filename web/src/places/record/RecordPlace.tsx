@@ -4,6 +4,7 @@ import { Link, useSearchParams } from 'react-router'
 import { client, unwrapped, type RunHead } from '@/api'
 import { day, DotStrip, Failure, setNumber, Tick, Unit } from '@/ui'
 import { Findings } from './find/Findings'
+import { TakeIn } from './TakeIn'
 import { median, sideBySide, type Years } from './years'
 
 /** Every run there ever was, one practical's classes side by side; and whatever is looked for. */
@@ -59,6 +60,7 @@ export function RecordPlace() {
           {sideBySide(shown).map((years) => (
             <SideBySide key={`${years.practical} ${years.finds}`} years={years} />
           ))}
+          <TakeIn />
         </>
       )}
     </div>
@@ -128,6 +130,7 @@ function Year({
         <span className="block text-note text-slate">
           {day(run.opened_at)} {new Date(run.opened_at).getFullYear()}, version {run.version}
           {run.closed_at == null && ', under way'}
+          {run.from_elsewhere && ', from another school'}
           {run.archived_at != null && ', archived'}
         </span>
       </p>

@@ -49,7 +49,7 @@ pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResp
         Ok((format!("{}-run-{}.csv", run.practical, run.id), text))
     })
     .await?;
-    Ok(file(CSV, name, text))
+    Ok(attached(CSV, name, text))
 }
 
 /// `GET /runs/{run}/export.xlsx`, for instructors: a workbook with a sheet for each table.
@@ -85,7 +85,7 @@ async fn book(
         Ok((format!("{}-run-{}.{ending}", desk.run.practical, desk.run.id), bytes))
     })
     .await?;
-    Ok(file(kind, name, bytes))
+    Ok(attached(kind, name, bytes))
 }
 
 /// `GET /runs/{run}/tables/{table}.csv`, for instructors: one table, in the spreadsheet's own dialect.
@@ -105,10 +105,11 @@ pub async fn export_one(
         Ok((format!("{}-run-{}-{wanted_table}.csv", desk.run.practical, desk.run.id), text))
     })
     .await?;
-    Ok(file(CSV, name, text))
+    Ok(attached(CSV, name, text))
 }
 
-fn file(kind: &'static str, name: String, bytes: Vec<u8>) -> HttpResponse {
+/// A file to be downloaded.
+pub fn attached(kind: &'static str, name: String, bytes: Vec<u8>) -> HttpResponse {
     let disposition = ContentDisposition {
         disposition: DispositionType::Attachment,
         parameters: vec![DispositionParam::Filename(name)],

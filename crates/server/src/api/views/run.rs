@@ -48,6 +48,8 @@ pub struct RunHead {
     pub practical_title: String,
     /// When it was put away, ms.
     pub archived_at: Option<i64>,
+    /// It was read from a file of another school.
+    pub from_elsewhere: bool,
     /// Id of the class.
     pub class_id: i64,
     /// The class.
@@ -113,6 +115,7 @@ pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError
         title: app.title_of(run)?,
         practical_title: practical.file.title.clone(),
         archived_at: run.archived_at,
+        from_elsewhere: !run.origin.is_empty(),
         class_id: run.class_id,
         class: run.class.clone(),
         code: run.code.clone(),

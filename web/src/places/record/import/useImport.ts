@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { client, unwrapped, type ToImport } from '@/api'
+import { client, theFile, unwrapped, type ToImport } from '@/api'
 
 /** Reading a file, trying its cells, and taking them in. */
 export function useImport(run: number) {
@@ -7,15 +7,7 @@ export function useImport(run: number) {
   const path = { run }
   const read = useMutation({
     mutationFn: (file: Blob) =>
-      unwrapped(
-        client.POST('/api/v1/runs/{run}/spreadsheet', {
-          params: { path },
-          // The body is the file itself.
-          body: file as unknown as number[],
-          bodySerializer: (body) => body as unknown as BodyInit,
-          headers: { 'content-type': 'application/octet-stream' },
-        }),
-      ),
+      unwrapped(client.POST('/api/v1/runs/{run}/spreadsheet', { params: { path }, ...theFile(file) })),
   })
   const take = useMutation({
     mutationFn: (body: ToImport) =>
