@@ -170,10 +170,8 @@ impl App {
 
     /// What a run is called: by its instructors, or as its practical.
     pub fn title_of(&self, run: &Run) -> Result<String, ApiError> {
-        match run.title.is_empty() {
-            true => Ok(self.practical_of(run)?.file.title.clone()),
-            false => Ok(run.title.clone()),
-        }
+        let own = &run.title;
+        Ok(if own.is_empty() { self.practical_of(run)?.file.title.clone() } else { own.clone() })
     }
 
     /// The practical of a run.

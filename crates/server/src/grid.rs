@@ -157,7 +157,9 @@ fn trimmed(mut rows: Vec<Vec<GridCell>>) -> Vec<Vec<GridCell>> {
         rows.pop();
     }
     let width = rows.iter().map(Vec::len).max().unwrap_or(0);
-    rows.iter_mut().for_each(|row| row.resize(width, GridCell::Nothing));
+    for row in &mut rows {
+        row.resize(width, GridCell::Nothing);
+    }
     rows
 }
 
@@ -217,7 +219,7 @@ mod tests {
         assert!(told(&vec![b'x'; MOST_BYTES + 1]).contains("at most 4 MB"));
         let mut bomb = ZipWriter::new(Cursor::new(Vec::new()));
         bomb.start_file("xl/workbook.xml", SimpleFileOptions::default()).unwrap();
-        (0..70).for_each(|_| bomb.write_all(&[b' '; 1024 * 1024]).unwrap());
+        (0..70).for_each(|_| bomb.write_all(&vec![b' '; 1024 * 1024]).unwrap());
         let bomb = bomb.finish().unwrap().into_inner();
         assert!(bomb.len() < 200_000 && told(&bomb).contains("unpacks to more than 64 MB"));
         let many = "a,b\n".repeat(2000);

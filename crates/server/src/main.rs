@@ -199,7 +199,9 @@ fn verify(data: &Path) -> anyhow::Result<()> {
         println!("the chain holds; the record is whole");
         return Ok(());
     }
-    wrong.iter().for_each(|what| println!("{what}"));
+    for what in &wrong {
+        println!("{what}");
+    }
     bail!("{} wrong with {}; nothing was changed", wrong.len(), data.display());
 }
 

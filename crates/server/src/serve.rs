@@ -151,10 +151,7 @@ fn looked_at(folder: &Path, anyway: bool) -> anyhow::Result<()> {
     if serves && anyway {
         return Ok(());
     }
-    bail!(match serves {
-        true => "nothing was changed; --anyway serves it as it is",
-        false => "nothing was changed",
-    })
+    bail!(if serves { "nothing was changed; --anyway serves it as it is" } else { "nothing was changed" })
 }
 
 /// Where connections by TLS come in, and how. Without it the plain address still works, so that a certificate gone wrong

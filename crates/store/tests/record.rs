@@ -167,9 +167,13 @@ fn a_row_that_changes_by_itself_is_found() {
             let mut all = raw.prepare(triggers).unwrap();
             all.query_map([], |r| Ok((r.get(0)?, r.get(1)?))).unwrap().collect::<Result<_, _>>().unwrap()
         };
-        triggers.iter().for_each(|(name, _)| raw.execute_batch(&format!("DROP TRIGGER {name}")).unwrap());
+        for (name, _) in &triggers {
+            raw.execute_batch(&format!("DROP TRIGGER {name}")).unwrap();
+        }
         raw.execute_batch(change).unwrap();
-        triggers.iter().for_each(|(_, sql)| raw.execute_batch(sql).unwrap());
+        for (_, sql) in &triggers {
+            raw.execute_batch(sql).unwrap();
+        }
         let faults = s.store.examine().faults;
         assert!(faults.contains(&Fault::Changed { table: table.into() }), "{change}: {faults:?}");
     }
@@ -203,7 +207,8 @@ fn held(file: &Path) -> Option<String> {
         let columns = rows.column_count();
         let mut rows = rows.query([]).ok()?;
         while let Some(row) = rows.next().ok()? {
-            (0..columns).for_each(|i| out += &format!("{:?} ", row.get_ref(i).unwrap()));
+            let cells: Vec<String> = (0..columns).map(|i| format!("{:?}", row.get_ref(i).unwrap())).collect();
+            out += &cells.join(" ");
         }
     }
     Some(out)

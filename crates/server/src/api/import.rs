@@ -316,10 +316,8 @@ impl Sheet<'_> {
             None | Some([]) => Err(Refused::Nobody(name.clone())),
             Some([whose]) => {
                 let bench = self.benches.iter().find(|b| b.row.group == whose.group);
-                match bench.is_some_and(|b| b.row.merged_into.is_some()) {
-                    true => Err(Refused::MovedOn(name.clone())),
-                    false => Ok(*whose),
-                }
+                let moved_on = bench.is_some_and(|b| b.row.merged_into.is_some());
+                if moved_on { Err(Refused::MovedOn(name.clone())) } else { Ok(*whose) }
             }
             Some(_) => Err(Refused::Several(name.clone())),
         }

@@ -80,6 +80,35 @@ fn prep_room(config: &mut ServiceConfig) {
         .service(scope("/stock/list").app_data(bodies(MAX_QUESTION)).service(stock::import_stock));
 }
 
+/// Accounts, what is there of runs afterwards, files of them, and keeping it all.
+fn desk_and_record(config: &mut ServiceConfig) {
+    config
+        .service(session::who)
+        .service(session::create_first_account)
+        .service(session::sign_in)
+        .service(session::sign_out)
+        .service(session::add_colleague)
+        .service(session::change_passphrase)
+        .service(accounts::show_accounts)
+        .service(accounts::sign_out_elsewhere)
+        .service(accounts::reset_passphrase)
+        .service(accounts::close_account)
+        .service(keeping::show_keeping)
+        .service(keeping::back_up_now)
+        .service(keeping::examine_now)
+        .service(keeping::put_back)
+        .service(record::search::search)
+        .service(record::student::show_student)
+        .service(record::afterwards::show_afterwards)
+        .service(record::afterwards::sign_off)
+        .service(record::afterwards::note_next_time)
+        .service(record::afterwards::keep_product)
+        .service(whole::import_whole)
+        .service(whole::export_whole)
+        .service(import::read_spreadsheet)
+        .service(scope("/runs/{run}/import").app_data(bodies(MAX_ROSTER)).service(import::import_cells));
+}
+
 /// Puts the routes in place.
 pub fn routes(config: &mut ServiceConfig) {
     let questions = bodies(MAX_QUESTION);
@@ -88,26 +117,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .app_data(bodies(MAX_BODY))
             .app_data(PathConfig::default().error_handler(|e, _| ApiError::from(e).into()))
             .app_data(QueryConfig::default().error_handler(|e, _| ApiError::from(e).into()))
-            .service(session::who)
-            .service(session::create_first_account)
-            .service(session::sign_in)
-            .service(session::sign_out)
-            .service(session::add_colleague)
-            .service(session::change_passphrase)
-            .service(accounts::show_accounts)
-            .service(accounts::sign_out_elsewhere)
-            .service(accounts::reset_passphrase)
-            .service(accounts::close_account)
-            .service(keeping::show_keeping)
-            .service(keeping::back_up_now)
-            .service(keeping::examine_now)
-            .service(keeping::put_back)
-            .service(record::search::search)
-            .service(record::student::show_student)
-            .service(record::afterwards::show_afterwards)
-            .service(record::afterwards::sign_off)
-            .service(record::afterwards::note_next_time)
-            .service(record::afterwards::keep_product)
+            .configure(desk_and_record)
             .service(shelf::show_shelf)
             .service(classes::show_classes)
             .service(classes::make_class)
@@ -144,10 +154,6 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::put_into_room)
             .service(room::take_out_of_room)
             .configure(prep_room)
-            .service(whole::import_whole)
-            .service(whole::export_whole)
-            .service(import::read_spreadsheet)
-            .service(scope("/runs/{run}/import").app_data(bodies(MAX_ROSTER)).service(import::import_cells))
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::set_paused)

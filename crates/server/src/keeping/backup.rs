@@ -170,9 +170,9 @@ fn photos_in(folder: &Path) -> io::Result<Vec<String>> {
     };
     let mut names = Vec::new();
     for entry in entries {
-        let name = entry?.file_name().to_string_lossy().into_owned();
-        if name.ends_with(".jpg") {
-            names.push(name);
+        let path = entry?.path();
+        if path.extension().is_some_and(|e| e == "jpg") {
+            names.extend(path.file_name().map(|name| name.to_string_lossy().into_owned()));
         }
     }
     names.sort();
@@ -180,7 +180,7 @@ fn photos_in(folder: &Path) -> io::Result<Vec<String>> {
 }
 
 fn sha256_of(file: &Path) -> io::Result<String> {
-    let (mut from, mut hash, mut some) = (File::open(file)?, Sha256::new(), [0; 64 * 1024]);
+    let (mut from, mut hash, mut some) = (File::open(file)?, Sha256::new(), [0; 16 * 1024]);
     loop {
         match from.read(&mut some)? {
             0 => return Ok(hash.finalize().iter().map(|b| format!("{b:02x}")).collect()),

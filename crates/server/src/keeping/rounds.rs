@@ -7,8 +7,8 @@ use std::time::Duration;
 use store::Erasure;
 
 /// A class that has just begun is left alone.
-const FIRST: Duration = Duration::from_secs(60);
-const EVERY: Duration = Duration::from_secs(300);
+const FIRST: Duration = Duration::from_mins(1);
+const EVERY: Duration = Duration::from_mins(5);
 
 /// Goes its rounds until the server ends.
 pub async fn rounds(app: web::Data<App>) {

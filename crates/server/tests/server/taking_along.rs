@@ -7,6 +7,9 @@ use std::io::{Cursor, Read, Write};
 use zip::write::SimpleFileOptions;
 use zip::{ZipArchive, ZipWriter};
 
+/// A zip's parts by name.
+type Parts = BTreeMap<String, Vec<u8>>;
+
 fn elsewhere() -> (Server, Client) {
     let server = Server::empty();
     let account = json!({ "name": "E. Loam", "passphrase": PASSPHRASE });
@@ -15,7 +18,7 @@ fn elsewhere() -> (Server, Client) {
     (server, desk)
 }
 
-fn parts(zip: &[u8]) -> BTreeMap<String, Vec<u8>> {
+fn parts(zip: &[u8]) -> Parts {
     let mut zip = ZipArchive::new(Cursor::new(zip)).unwrap();
     (0..zip.len())
         .map(|i| {
@@ -27,7 +30,7 @@ fn parts(zip: &[u8]) -> BTreeMap<String, Vec<u8>> {
         .collect()
 }
 
-fn zipped(parts: &BTreeMap<String, Vec<u8>>) -> Vec<u8> {
+fn zipped(parts: &Parts) -> Vec<u8> {
     let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
     for (name, bytes) in parts {
         zip.start_file(name.as_str(), SimpleFileOptions::default()).unwrap();
@@ -92,8 +95,8 @@ fn a_run_that_was_changed_or_does_not_fit_is_refused_whole() {
     let demo = Server::demo();
     let sound = parts(&demo.desk().bytes("/api/v1/runs/1/whole.zip"));
     let (_server, desk) = elsewhere();
-    let json_of = |parts: &BTreeMap<String, Vec<u8>>| serde_json::from_slice::<Value>(&parts["run.json"]).unwrap();
-    let told = |change: &dyn Fn(&mut BTreeMap<String, Vec<u8>>)| {
+    let json_of = |parts: &Parts| serde_json::from_slice::<Value>(&parts["run.json"]).unwrap();
+    let told = |change: &dyn Fn(&mut Parts)| {
         let mut parts = sound.clone();
         change(&mut parts);
         let (status, why) = send(&desk, &zipped(&parts)).refusal();
@@ -112,7 +115,7 @@ fn a_run_that_was_changed_or_does_not_fit_is_refused_whole() {
     assert!(with(&|run| run["format"] = json!(2)).contains("format 2, and this version reads 1"));
     assert!(with(&|run| run["colour"] = json!("red")).contains("unknown field `colour`"));
     assert!(told(&|parts| drop(parts.remove("practical.toml"))).contains("'practical.toml' is missing"));
-    let other = |parts: &mut BTreeMap<String, Vec<u8>>| {
+    let other = |parts: &mut Parts| {
         let text = String::from_utf8(parts["practical.toml"].clone()).unwrap();
         parts.insert("practical.toml".into(), text.replace("id = \"epsom-salt\"", "id = \"epsom\"").into_bytes());
     };
