@@ -19,6 +19,7 @@ mod photos;
 mod problem;
 mod qr;
 mod roster;
+mod rounds;
 mod serve;
 mod tls;
 
@@ -170,7 +171,7 @@ fn in_figures(note: &lab::plan::Note) -> String {
 
 /// The record in a folder, which must be there: a slip in the path should not make a new one.
 fn existing(data: &Path) -> anyhow::Result<Store> {
-    let file = data.join(serve::RECORD);
+    let file = data.join(keeping::RECORD);
     if !file.is_file() {
         bail!("there is no record in {}", data.display());
     }
@@ -182,7 +183,7 @@ fn verify(data: &Path) -> anyhow::Result<()> {
     if keeping::is_backup(data) {
         wrong.extend(keeping::faults_of(data).iter().map(ToString::to_string));
     }
-    let file = data.join(serve::RECORD);
+    let file = data.join(keeping::RECORD);
     if !file.is_file() {
         bail!("there is no record in {}", data.display());
     }
@@ -206,7 +207,7 @@ fn verify(data: &Path) -> anyhow::Result<()> {
 }
 
 fn back_up(data: &Path, to: &Path) -> anyhow::Result<()> {
-    let examined = store::examine(&data.join(serve::RECORD), store::Look::Quick);
+    let examined = store::examine(&data.join(keeping::RECORD), store::Look::Quick);
     if let Some(fault) = examined.faults.first() {
         bail!("{fault} in {}: no backup was made", data.display());
     }

@@ -3,8 +3,9 @@
 use crate::access::{Limits, Token, guard, security_headers};
 use crate::app::App;
 use crate::clock::Clock;
-use crate::keeping::{Keeping, is_backup, rounds};
+use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::photos::Photos;
+use crate::rounds::rounds;
 use crate::{api, demo, library, pages, tls};
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::{App as Actix, HttpResponse, HttpServer, get, web};
@@ -16,9 +17,6 @@ use std::num::NonZeroU32;
 use std::path::{Path, PathBuf};
 use store::{Fault, Look, Store, examine};
 use tracing_actix_web::TracingLogger;
-
-/// Name of the record in its folder.
-pub const RECORD: &str = "record.db";
 
 /// How to serve.
 #[derive(Args)]

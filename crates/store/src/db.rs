@@ -5,8 +5,6 @@
 //! With `synchronous=FULL` an answer therefore means: on disk.
 
 use crate::error::StoreError;
-use crate::examine::{Examined, Look, examine};
-use crate::people::END_SESSIONS;
 use crate::seal::{seal, teach};
 use lab::bench::Record;
 use rusqlite::backup::Backup;
@@ -37,6 +35,8 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/09-the-calendar.sql")),
     M::up(include_str!("../migrations/10-keeping.sql")),
 ];
+/// Ends all sessions, at desks and at benches.
+pub(crate) const END_SESSIONS: &str = "DELETE FROM session";
 /// The format that this version writes.
 #[expect(clippy::cast_possible_wrap, reason = "a handful of steps")]
 pub(crate) const LATEST: i64 = STEPS.len() as i64;
@@ -207,10 +207,9 @@ impl Store {
         if self.inner.erasing.load(Ordering::Relaxed) { Erasure::Pending } else { Erasure::Through }
     }
 
-    /// Looks at the whole record.
-    #[must_use]
-    pub fn examine(&self) -> Examined {
-        examine(&self.inner.path, Look::Whole)
+    /// Where its file is.
+    pub(crate) fn path(&self) -> &Path {
+        &self.inner.path
     }
 
     /// Writes a consistent copy of the whole record to `to`, while work goes on; it is on disk when this returns.

@@ -1,7 +1,7 @@
 //! Whether a record is whole: read as it lies there, changed in nothing.
 
 use crate::chain::{self, Head};
-use crate::db::LATEST;
+use crate::db::{LATEST, Store};
 use crate::error::StoreError;
 use crate::said::Said;
 use crate::seal;
@@ -107,6 +107,14 @@ pub enum Look {
 
 /// Events that a quick look goes back.
 const QUICK_EVENTS: i64 = 1000;
+
+impl Store {
+    /// Looks at the whole record.
+    #[must_use]
+    pub fn examine(&self) -> Examined {
+        examine(self.path(), Look::Whole)
+    }
+}
 
 /// Looks at the record in a file, read-only; a server may be working on it meanwhile.
 #[must_use]

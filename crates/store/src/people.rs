@@ -1,6 +1,6 @@
 //! People, accounts and sessions. A token is never stored, only its hash.
 
-use crate::db::Store;
+use crate::db::{END_SESSIONS, Store};
 use crate::error::StoreError;
 use lab::roll::AccountRole;
 use rusqlite::{Connection, OptionalExtension, named_params};
@@ -44,9 +44,6 @@ pub struct SignedIn {
     /// The browser and the address, as far as they were told.
     pub place: String,
 }
-
-/// Ends all of them.
-pub(crate) const END_SESSIONS: &str = "DELETE FROM session";
 
 impl Store {
     /// Whether nobody has an account yet.

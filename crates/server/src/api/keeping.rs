@@ -130,7 +130,10 @@ pub async fn put_back(app: web::Data<App>, desk: Desk, body: web::Json<PutBack>)
         // Only what the list shows: an address is no way to a folder.
         let wanted = app.keeping.backups().into_iter().find(|b| name(b) == body.name && lies_in(b) == body.lies_in);
         let backup = wanted.ok_or(ApiError::NotFound("backup"))?;
-        keeping::into_running(app, &backup.folder).map_err(ApiError::Internal)
+        let restored = keeping::into_running(&app.store, &app.keeping, &backup.folder, app.clock.now());
+        restored.map_err(ApiError::Internal)?;
+        app.forget_all();
+        Ok(())
     })
     .await?;
     Ok(HttpResponse::NoContent().finish())

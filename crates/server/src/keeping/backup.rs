@@ -1,7 +1,7 @@
 //! A backup: a folder with the record, its photos, and what they are. It has its name only once it was restored for trial.
 
+use super::RECORD;
 use crate::clock::written;
-use crate::serve::RECORD;
 use anyhow::{Context, bail};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};

@@ -2,18 +2,20 @@
 
 mod backup;
 mod restore;
-mod rounds;
 mod turns;
 
 use backup::make;
 pub use backup::{Backup, faults_of, is_backup, write_to};
 pub use restore::{into_folder, into_running};
-pub use rounds::rounds;
+pub use turns::day_of;
 
 use crate::clock::Clock;
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, MutexGuard};
 use store::Store;
+
+/// Name of the record in its folder.
+pub const RECORD: &str = "record.db";
 
 /// Where backups lie, and how the last one went.
 #[derive(Debug)]

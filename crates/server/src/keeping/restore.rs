@@ -1,8 +1,7 @@
 //! Putting a backup back: into an empty folder from the console, or under a server that runs.
 
 use super::backup::{faults_of, make, manifest_of};
-use crate::app::App;
-use crate::serve::RECORD;
+use super::{Keeping, RECORD};
 use anyhow::{Context, bail};
 use std::fs;
 use std::path::Path;
@@ -43,19 +42,17 @@ pub fn into_folder(data: &Path, from: &Path, replace: bool, now: i64) -> anyhow:
     Ok(())
 }
 
-/// Puts a backup in the place of the record of a running school; what is there now is backed up first. Everybody is signed out.
+/// Puts a backup in the place of the record of a running school; what is there now is backed up first. Everybody is signed
+/// out, and whoever kept something in memory forgets it.
 ///
 /// # Errors
 /// As [`into_folder`].
-pub fn into_running(app: &App, from: &Path) -> anyhow::Result<()> {
+pub fn into_running(store: &Store, keeping: &Keeping, from: &Path, now: i64) -> anyhow::Result<()> {
     is_sound(from)?;
-    let keeping = &app.keeping;
     let folder = keeping.folders.first().context("there is a folder for backups")?;
-    make(&app.store, &keeping.data, folder, app.clock.now()).context("nothing was restored")?;
+    make(store, &keeping.data, folder, now).context("nothing was restored")?;
     copy_photos(from, &keeping.data)?;
-    app.store.replace_by(&from.join(RECORD))?;
-    app.forget_all();
-    Ok(())
+    Ok(store.replace_by(&from.join(RECORD))?)
 }
 
 fn is_sound(from: &Path) -> anyhow::Result<()> {

@@ -1,7 +1,7 @@
 //! What is looked after while the server runs: the day's backup, and erasures that had to wait for readers.
 
-use super::turns::day_of;
 use crate::app::{App, blocking};
+use crate::keeping::day_of;
 use actix_web::web;
 use std::time::Duration;
 use store::Erasure;
