@@ -44,6 +44,7 @@ test('second visit: other hands find where it stands, and weigh', async ({ brows
   await look(desk)
   await desk.getByRole('link', { name: 'Board', exact: true }).last().click()
   await desk.getByRole('button', { name: 'show the join code' }).click()
+  await desk.getByRole('button', { name: 'show the PINs' }).click()
   const aspen = desk
     .getByRole('region', { name: 'join code' })
     .getByRole('listitem')

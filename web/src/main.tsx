@@ -20,6 +20,11 @@ const queries = new QueryClient({
   },
 })
 
+// The server has a newer version, and the file that this page asks for is gone: the page as it is now.
+window.addEventListener('vite:preloadError', () => {
+  window.location.reload()
+})
+
 applyTheme()
 keepPages()
 const root = document.getElementById('root')

@@ -6,6 +6,7 @@ use crate::keeping::Keeping;
 use crate::live::Live;
 use crate::photos::Photos;
 use crate::problem::ApiError;
+use crate::summary::{AsOf, Summary};
 use actix_web::web;
 use anyhow::anyhow;
 use lab::bench::{Entries, Room};
@@ -22,6 +23,9 @@ const MOST_PRACTICALS: u64 = 512;
 
 /// Preparations that are kept.
 const MOST_PREPARATIONS: u64 = 256;
+
+/// Closed runs whose summary is kept: ten years of a school.
+const MOST_SUMMARIES: u64 = 4096;
 
 /// A version of a practical as some group works it.
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -58,6 +62,8 @@ pub struct App {
     practicals: Cache<Worked, Arc<Practical>>,
     /// What was prepared for whom: a timetable takes up to seconds.
     preparations: Cache<String, Arc<Preparation>>,
+    /// What closed runs come to.
+    summaries: Cache<AsOf, Arc<Summary>>,
 }
 
 impl App {
@@ -82,6 +88,7 @@ impl App {
             public_url,
             practicals: Cache::new(MOST_PRACTICALS),
             preparations: Cache::new(MOST_PREPARATIONS),
+            summaries: Cache::new(MOST_SUMMARIES),
         }
     }
 
@@ -89,6 +96,7 @@ impl App {
     pub fn forget_all(&self) {
         self.practicals.invalidate_all();
         self.preparations.invalidate_all();
+        self.summaries.invalidate_all();
         self.live.tell_all();
     }
 
@@ -166,6 +174,25 @@ impl App {
     /// When there is school; by the machine's clock until somebody has said.
     pub fn calendar(&self) -> Result<SchoolCalendar, ApiError> {
         Ok(self.store.calendar()?.unwrap_or_else(|| SchoolCalendar::unsaid(zone_name())))
+    }
+
+    /// Something of a run was changed that is no event: who was given what, which groups go on together.
+    pub fn forget_summaries(&self) {
+        self.summaries.invalidate_all();
+    }
+
+    /// What a closed run comes to: summed up once.
+    pub fn summary(
+        &self,
+        as_of: AsOf,
+        fresh: impl FnOnce() -> Result<Summary, ApiError>,
+    ) -> Result<Arc<Summary>, ApiError> {
+        if let Some(known) = self.summaries.get(&as_of) {
+            return Ok(known);
+        }
+        let summary = Arc::new(fresh()?);
+        self.summaries.insert(as_of, Arc::clone(&summary));
+        Ok(summary)
     }
 
     /// What a run is called: by its instructors, or as its practical.

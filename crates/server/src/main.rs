@@ -21,6 +21,7 @@ mod qr;
 mod roster;
 mod rounds;
 mod serve;
+mod summary;
 mod tls;
 
 use anyhow::{Context, bail};

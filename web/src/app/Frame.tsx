@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type ReactNode } from 'react'
+import { Suspense, useState, type ReactNode } from 'react'
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
 import { client, unwrapped, useSession } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
@@ -46,7 +46,9 @@ export function Frame() {
         </p>
       )}
       <main id="page" tabIndex={-1} className="outline-none">
-        <Outlet />
+        <Suspense fallback={<p className="py-12 text-slate">Opening …</p>}>
+          <Outlet />
+        </Suspense>
       </main>
       <KeySheet />
     </div>

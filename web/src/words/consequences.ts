@@ -69,7 +69,7 @@ const dangers: { [K in Combination]: string } = {
 }
 
 const unrecorded: { [K in Unrecorded]: (of: string) => string } = {
-  amount: (of) => `how much ${of} was really used; the sums would take what was planned.`,
+  amount: (of) => `how much ${of} was really used; the calculation would take what was planned.`,
   strength: (of) => `the concentration of ${of} has no uncertainty: add ±, a range, or standardise it.`,
   'solvent-volume': (of) => `how much solvent was used in “${of}”, which decides how much crystallises.`,
   added: (of) => `how much ${of} it took up to the stop.`,
@@ -149,7 +149,7 @@ const bodies: Wording<Consequence> = {
       ? `${c.result} stays within U = ${c.wanted} % down to ${c.scale} % of these amounts (${c.example}).`
       : `for U = ${c.wanted} % of ${c.result} it takes ${c.scale} % of these amounts (${c.example}).`,
   time: (c) =>
-    `${c.minutes[0] ?? 0} to ${c.minutes[1] ?? 0} min at the bench in ${c.visits} ${c.visits === 1 ? 'visit' : 'visits'}${
+    `${c.minutes[0] ?? 0} to ${c.minutes[1] ?? 0} min at the bench in ${c.visits} ${c.visits === 1 ? 'lesson' : 'lessons'}${
       c.waits.length === 0 ? '; no waits' : `; waits: ${list(c.waits)}`
     }.`,
 }

@@ -25,7 +25,7 @@ export function provedWords(lesson: PlannedLesson): string {
 export function remedyWords(remedy: Remedy): string {
   switch (remedy.remedy) {
     case 'sums-afterwards':
-      return `Do the sums after the lesson: ${remedy.makespan} min.`
+      return `Do the calculations after the lesson: ${remedy.makespan} min.`
     case 'more':
       return `With ${remedy.count} × ${remedy.resource}: ${remedy.makespan} min.`
     case 'fewer-groups':

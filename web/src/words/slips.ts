@@ -58,7 +58,7 @@ const slips: Record<Slip, SlipWords> = {
   },
   'digits-swapped': {
     name: 'swapped two digits',
-    did: (at) => `${at}: two neighbouring digits are exchanged`,
+    did: (at) => `${at}: two neighbouring digits are swapped`,
     hint: (at) => `check the digits of ${at}`,
   },
   'unit-thousand': {
@@ -213,7 +213,7 @@ const slips: Record<Slip, SlipWords> = {
   },
   'label-for-standardised': {
     name: 'used the label concentration',
-    did: (at) => `${at}: the strength on the label was used`,
+    did: (at) => `${at}: the concentration on the label was used`,
     hint: (at) => `check the concentration of ${at}: on the label, or measured?`,
   },
   'smaller-amount-limits': {
@@ -223,7 +223,7 @@ const slips: Record<Slip, SlipWords> = {
   },
   'volumes-swapped': {
     name: 'swapped two volumes',
-    did: () => 'the two volumes of the titration are exchanged',
+    did: () => 'the two volumes of the titration are swapped',
     hint: () => 'check which volume belongs to which solution',
   },
   'coefficient-in-molar-mass': {
@@ -238,7 +238,7 @@ const slips: Record<Slip, SlipWords> = {
   },
   'mass-for-amount': {
     name: 'used grams instead of moles',
-    did: (at) => `${at}: a mass stands where an amount belongs`,
+    did: (at) => `${at}: grams were used where moles belong`,
     hint: (at) => `check ${at}: grams or moles?`,
   },
   'hydrate-misread': {
@@ -268,7 +268,7 @@ const slips: Record<Slip, SlipWords> = {
   },
   'kelvin-ignored': {
     name: 'used °C, not K',
-    did: (at) => `${at}: °C stand where kelvins belong`,
+    did: (at) => `${at}: °C were used where kelvins belong`,
     hint: () => 'check the temperature scale',
   },
   'atomic-number-for-mass': {
@@ -318,7 +318,7 @@ const slips: Record<Slip, SlipWords> = {
   },
   'basis-swapped': {
     name: 'w/w and w/v mixed up',
-    did: (at) => `${at}: read a percentage by mass as mass in volume, or the other way round`,
+    did: (at) => `${at}: read a percentage by mass as w/v, or the other way round`,
     hint: (at) => `check the label of ${at}: per cent of what?`,
   },
   'concentrations-swapped': {
@@ -332,8 +332,8 @@ const slips: Record<Slip, SlipWords> = {
     hint: (at) => `check ${at}: how do you get from its volume to its mass?`,
   },
   'quotient-for-product': {
-    name: 'divided instead of multiplied',
-    did: (at) => `${at}: divided instead of multiplied, or the other way round`,
+    name: 'divided instead of multiplying',
+    did: (at) => `${at}: divided instead of multiplying, or the other way round`,
     hint: (at) => `check ${at}: do the units work out?`,
   },
   'part-for-whole-substance': {

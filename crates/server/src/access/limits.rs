@@ -46,9 +46,6 @@ impl Limits {
     /// # Errors
     /// [`ApiError::TooMany`] with the seconds to wait.
     pub fn count(&self, limit: Limit, device: &str) -> Result<(), ApiError> {
-        if limit == Limit::Request {
-            self.all.check().map_err(|_| ApiError::TooMany(1))?;
-        }
         let counter = match limit {
             Limit::Request => &self.requests,
             Limit::Join => &self.joins,
@@ -59,6 +56,24 @@ impl Limits {
         }
         counter.check_key(&device.to_owned()).map_err(|not_until| {
             ApiError::TooMany(not_until.wait_time_from(DefaultClock::default().now()).as_secs() + 1)
-        })
+        })?;
+        // What a device is refused for itself takes nothing from the others.
+        if limit == Limit::Request {
+            self.all.check().map_err(|_| ApiError::TooMany(1))?;
+        }
+        Ok(())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_one_device_is_refused_takes_nothing_from_the_others() {
+        let limits = Limits::with_cap(NonZeroU32::new(300).unwrap());
+        let flood = (0..2000).filter(|_| limits.count(Limit::Request, "prankster").is_ok()).count();
+        assert!((200..300).contains(&flood), "{flood}");
+        assert!((0..50).all(|_| limits.count(Limit::Request, "Beryl").is_ok()), "the cap is still there for them");
     }
 }

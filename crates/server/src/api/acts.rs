@@ -18,6 +18,7 @@ pub async fn changing(
 ) -> Result<HttpResponse, ApiError> {
     blocking(&app, move |app| {
         work(app, &desk)?;
+        app.forget_summaries();
         app.live.tell(desk.run.id, Change { group: None });
         Ok(())
     })

@@ -1,7 +1,7 @@
 //! The shelf: what runs, and the library.
 
 use crate::access::Desk;
-use crate::api::views::{RunHead, rows, run_head};
+use crate::api::views::{RunHead, run_line};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
@@ -80,8 +80,7 @@ pub async fn show_shelf(app: web::Data<App>, desk: Desk) -> Result<web::Json<She
         let me = desk.person.id;
         let mine: BTreeSet<i64> = app.store.classes(me)?.iter().map(|k| k.id).collect();
         let runs = app.store.runs()?.into_iter().filter(|r| mine.contains(&r.class_id));
-        let runs =
-            runs.map(|r| run_head(app, &r, &rows(app, &r)?.iter().collect::<Vec<_>>())).collect::<Result<_, _>>()?;
+        let runs = runs.map(|r| run_line(app, &r)).collect::<Result<_, _>>()?;
         let school = app.store.school()?.school;
         let archived = app.store.archived_practicals()?;
         let mut practicals = app

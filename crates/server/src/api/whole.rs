@@ -2,14 +2,18 @@
 
 use crate::access::{Desk, DeskRun};
 use crate::api::export::attached;
+use crate::api::people::MOST_GROUPS;
 use crate::api::runs::free_code;
+use crate::api::texts::{named, short};
 use crate::api::views::rows;
 use crate::app::{App, blocking};
-use crate::archive::{Archive, Part};
+use crate::archive::{unzipped, zipped};
 use crate::invalid::Invalid;
+use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
+use crate::roster;
 use actix_web::{HttpResponse, get, post, web};
-use lab::bench::Entry;
+use lab::bench::{Entry, Room, accepted};
 use lab::evaluated::ResultState;
 use practical::Practical;
 use serde::{Deserialize, Serialize};
@@ -31,6 +35,12 @@ pub struct WantedOf {
     /// With the names of people.
     #[serde(default)]
     names: bool,
+}
+
+/// The one field that every format of a run file has.
+#[derive(Deserialize)]
+struct Formatted {
+    format: u32,
 }
 
 /// A run that was taken in.
@@ -71,7 +81,7 @@ pub async fn export_whole(
         for name in photos(&whole) {
             parts.push((format!("{PHOTOS}{name}.jpg"), app.photos.read(&name)?));
         }
-        let bytes = Archive::written(&parts).map_err(ApiError::Internal)?;
+        let bytes = zipped(&parts).map_err(ApiError::Internal)?;
         Ok((format!("{}-run-{}.run.zip", run.practical, run.id), bytes))
     })
     .await?;
@@ -200,12 +210,36 @@ pub async fn import_whole(app: web::Data<App>, desk: Desk, body: web::Payload) -
     Ok(web::Json(blocking(&app, move |app| take_in(app, &desk, &bytes)).await?))
 }
 
+/// Whether what it says could have been said here: names that a screen can show, entries that the bench would take.
+fn is_sound(whole: &WholeRun, practical: &Practical) -> Result<(), Invalid> {
+    let told = |what: &str, why: &dyn std::fmt::Display| Invalid::RunFile(format!("{what}: {why}"));
+    short(&whole.title, "the name of a run").map_err(|e| told("its title", &e))?;
+    named(&whole.class, "the name of a class").map_err(|e| told("its class", &e))?;
+    if whole.groups.len() > MOST_GROUPS {
+        return Err(Invalid::TooManyGroups(MOST_GROUPS));
+    }
+    for group in &whole.groups {
+        named(&group.name, "the name of a group").map_err(|e| told("a group", &e))?;
+    }
+    for name in whole.people.values().flatten() {
+        one_line(name, roster::LONGEST_NAME).ok_or_else(|| told("a person", &"a name that no screen can show"))?;
+    }
+    let room = Room::of(whole.room.clone());
+    for (event, nr) in whole.events.iter().zip(1..) {
+        if let Statement::Bench(entry) = &event.said.statement {
+            accepted(practical, &room, entry.clone())
+                .map_err(|e| told(&format!("its event {nr}"), &ApiError::from(e)))?;
+        }
+    }
+    Ok(())
+}
+
 fn take_in(app: &App, desk: &Desk, bytes: &[u8]) -> Result<TakenIn, ApiError> {
-    let mut parts = Archive::read(bytes)?;
+    let mut parts = unzipped(bytes)?;
     let mut part = |name: &'static str| parts.remove(name).ok_or(Invalid::RunFileLacks(name));
     let (json, text) = (part(RUN)?, part(PRACTICAL)?);
     // What a later version wrote is told as such, before its shape is looked at.
-    let format: Part = serde_json::from_slice(&json).map_err(|e| Invalid::RunFile(e.to_string()))?;
+    let format: Formatted = serde_json::from_slice(&json).map_err(|e| Invalid::RunFile(e.to_string()))?;
     if format.format != WHOLE_FORMAT {
         return Err(Invalid::RunFileFormat { found: format.format, known: WHOLE_FORMAT }.into());
     }
@@ -219,6 +253,7 @@ fn take_in(app: &App, desk: &Desk, bytes: &[u8]) -> Result<TakenIn, ApiError> {
     if practical.file.id != whole.practical {
         return Err(Invalid::RunFile("its practical is another one than it says".into()).into());
     }
+    is_sound(&whole, &practical)?;
     let wanted = photos(&whole);
     let mut pictures = Vec::new();
     for name in &wanted {

@@ -112,6 +112,12 @@ fn a_run_that_was_changed_or_does_not_fit_is_refused_whole() {
     };
     assert!(with(&|run| run["events"][3]["said"]["taken_at"] = json!(7)).contains("its event 4 does not follow"));
     assert!(with(&|run| drop(run["events"].as_array_mut().unwrap().remove(0))).contains("its event 1 does not follow"));
+    let hostile = |run: &mut Value| {
+        // Names are beside the links; they are looked at like any name.
+        let shouted = "<b>".repeat(40);
+        run["groups"][0]["name"] = json!(shouted);
+    };
+    assert!(with(&hostile).contains("a group: the name of a group has 1 to 40 characters"));
     assert!(with(&|run| run["format"] = json!(2)).contains("format 2, and this version reads 1"));
     assert!(with(&|run| run["colour"] = json!("red")).contains("unknown field `colour`"));
     assert!(told(&|parts| drop(parts.remove("practical.toml"))).contains("'practical.toml' is missing"));

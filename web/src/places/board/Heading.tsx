@@ -158,7 +158,7 @@ function CloseRun({ board }: { board: Board }) {
   }
   return (
     <span>
-      {!closed && 'Groups can then enter nothing more. '}
+      {!closed && 'No more readings. Calculations can still be sent. '}
       <button
         type="button"
         className={`${LINK} font-semibold`}

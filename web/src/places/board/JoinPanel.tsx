@@ -1,6 +1,7 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react'
 import type { Board } from '@/api'
 
-/** For the projector: how a group joins, large; and the PINs that second devices need. */
+/** How a group joins, large, for everybody to see; the PINs that second devices need are shown when they are asked for. */
 export function JoinPanel({ board }: { board: Board }) {
   return (
     <section
@@ -21,22 +22,32 @@ export function JoinPanel({ board }: { board: Board }) {
         <p className="mt-3 text-slate">or join with the code</p>
         <p className="font-mono text-value">{board.run.code}</p>
       </div>
-      <div>
-        <p className="mb-1 text-note text-slate">
-          A group's first device needs nothing more. A second one needs the PIN:
-        </p>
-        <ul className="columns-2 gap-8">
-          {board.rows.map((row) => (
-            <li key={row.group} className="flex justify-between gap-4 break-inside-avoid py-0.5">
-              <span>
-                {row.name}
-                <span className="text-note text-slate">{row.claimed ? '' : ' · not here yet'}</span>
-              </span>
-              <span className="font-mono">{row.pin}</span>
-            </li>
-          ))}
-        </ul>
-      </div>
+      <Pins board={board} />
     </section>
+  )
+}
+
+/** Each opens a group's bench on another device: not for a wall, so they are shown only when somebody asks. */
+function Pins({ board }: { board: Board }) {
+  return (
+    <Disclosure as="div">
+      <p className="mb-1 text-note text-slate">
+        A group’s first device needs nothing more. A second one needs the group’s PIN.
+      </p>
+      <DisclosureButton className="min-h-8 text-copper-text underline underline-offset-4">
+        {({ open }) => <>{open ? 'hide the PINs' : 'show the PINs'}</>}
+      </DisclosureButton>
+      <DisclosurePanel as="ul" className="mt-1 columns-2 gap-8">
+        {board.rows.map((row) => (
+          <li key={row.group} className="flex break-inside-avoid justify-between gap-4 py-0.5">
+            <span>
+              {row.name}
+              <span className="text-note text-slate">{row.claimed ? '' : ' · not here yet'}</span>
+            </span>
+            <span className="font-mono">{row.pin}</span>
+          </li>
+        ))}
+      </DisclosurePanel>
+    </Disclosure>
   )
 }

@@ -118,7 +118,7 @@ function Named({
         {slipDid(first.slip, first.at)}
         {first.right != null && first.instead != null && (
           <>
-            : <Words of={first.instead} /> for <Words of={first.right} />
+            : <Words of={first.instead} />, not <Words of={first.right} />
           </>
         )}
         .

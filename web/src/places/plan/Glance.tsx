@@ -14,7 +14,7 @@ export function Glance({ notes }: { notes: readonly Note[] }) {
       <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-0.5 text-slate [&>dd]:whitespace-nowrap">
         {ceiling && (
           <>
-            <dt>at best</dt>
+            <dt>highest possible yield</dt>
             <dd className="text-right font-mono text-ink">{`${ceiling.percent}\u2009%`}</dd>
           </>
         )}
@@ -26,7 +26,7 @@ export function Glance({ notes }: { notes: readonly Note[] }) {
         )}
         {time && (
           <>
-            <dt>at the bench</dt>
+            <dt>hands-on time</dt>
             <dd className="text-right font-mono text-ink">{`${time.minutes.join('–')}\u2009min`}</dd>
           </>
         )}

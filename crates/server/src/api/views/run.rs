@@ -1,14 +1,16 @@
 //! A run at one look, and its lessons.
 
-use crate::api::views::Row;
+use crate::api::views::{Row, rows};
 use crate::app::App;
 use crate::problem::ApiError;
+use crate::summary::Summary;
 use lab::evaluated::ResultState;
 use lab::roll::{RunWait, Visit, gathered};
-use practical::School;
 use practical::file::ClassResult;
+use practical::{Practical, ResultSpec, School};
 use prepare::calendar::NoSchool;
 use serde::Serialize;
+use std::sync::Arc;
 use store::Run;
 use utoipa::ToSchema;
 
@@ -92,23 +94,51 @@ pub struct RunHead {
     pub finds: String,
 }
 
-/// A run at one look, by the rows of its groups.
-pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError> {
-    let practical = app.practical_of(run)?;
-    // What its class is usually judged by; the last result where nothing is usual.
-    let usual = practical.file.class.first();
-    let last =
-        usual.and_then(|c| practical.result(&c.result)).or(practical.results.iter().rfind(|r| r.is_worked_out()));
+/// What a run comes to, by its rows.
+fn summed(practical: &Practical, rows: &[&Row]) -> Summary {
+    let last = last_result(practical);
     let value = |row: &&Row| {
         row.outcome.results.iter().find(|r| last.is_some_and(|l| l.name == r.name)).and_then(|r| match &r.state {
             ResultState::Value(v) => Some(v.value),
             ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
         })
     };
-    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
     let wanted = practical.places_wanted();
-    let entered = rows.iter().map(|r| r.readings.len().min(wanted)).sum::<usize>();
-    let values: Vec<f64> = rows.iter().filter_map(value).collect();
+    Summary {
+        waits: gathered(rows.iter().map(|r| (r.name.as_str(), r.outcome.waiting.as_slice()))),
+        groups: rows.len(),
+        begun: rows.iter().filter(|r| !r.readings.is_empty()).count(),
+        entered: rows.iter().map(|r| r.readings.len().min(wanted)).sum(),
+        values: rows.iter().filter_map(value).collect(),
+    }
+}
+
+/// What a class of a practical is usually judged by; the last result where nothing is usual.
+fn last_result(practical: &Practical) -> Option<&ResultSpec> {
+    let usual = practical.file.class.first();
+    usual.and_then(|c| practical.result(&c.result)).or(practical.results.iter().rfind(|r| r.is_worked_out()))
+}
+
+/// A run at one look, for lists: a closed one is summed up once and remembered, since its room is kept and only events change it.
+pub fn run_line(app: &App, run: &Run) -> Result<RunHead, ApiError> {
+    let practical = app.practical_of(run)?;
+    let fresh = || Ok::<_, ApiError>(summed(&practical, &rows(app, run)?.iter().collect::<Vec<_>>()));
+    let summary = match run.closed_at {
+        Some(closed_at) => app.summary((run.id, app.store.last_seq(run.id)?, closed_at), fresh)?,
+        None => Arc::new(fresh()?),
+    };
+    head(app, run, &practical, &summary)
+}
+
+/// A run at one look, by the rows of its groups.
+pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError> {
+    let practical = app.practical_of(run)?;
+    head(app, run, &practical, &summed(&practical, rows))
+}
+
+fn head(app: &App, run: &Run, practical: &Practical, summary: &Summary) -> Result<RunHead, ApiError> {
+    let last = last_result(practical);
+    let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
     Ok(RunHead {
         id: run.id,
         practical: run.practical.clone(),
@@ -127,13 +157,13 @@ pub fn run_head(app: &App, run: &Run, rows: &[&Row]) -> Result<RunHead, ApiError
         school: practical.school.clone(),
         version: run.version,
         visits: visits(app, run.id)?,
-        waits: gathered(rows.iter().map(|r| (r.name.as_str(), r.outcome.waiting.as_slice()))),
-        groups: count(rows.len()),
-        begun: count(rows.iter().filter(|r| !r.readings.is_empty()).count()),
-        entered: count(entered),
-        readings: count(rows.len() * wanted),
-        strip: strip(usual, &values),
-        values,
+        waits: summary.waits.clone(),
+        groups: count(summary.groups),
+        begun: count(summary.begun),
+        entered: count(summary.entered),
+        readings: count(summary.groups * practical.places_wanted()),
+        strip: strip(practical.file.class.first(), &summary.values),
+        values: summary.values.clone(),
         unit: last.map(|l| l.unit.written()).filter(|unit| *unit != "1").unwrap_or_default().to_owned(),
         finds: last.map_or_else(String::new, |l| format!("{} in {}", l.label, l.unit.written())),
     })

@@ -59,48 +59,53 @@ export function NumberPad({
   return (
     <form
       ref={form}
-      className="flex grow flex-col"
+      className="flex grow flex-col low:grid low:grid-cols-2 low:items-end low:gap-x-5"
       onSubmit={(event) => {
         event.preventDefault()
         if (canKeep) onKeep()
       }}
     >
-      {above}
-      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-x-3">
-        <div>
-          <label htmlFor={id} className="block text-slate">
-            {label}
-          </label>
-          <div className={`relative h-[4.25rem] overflow-hidden border-b-2 border-copper font-mono ${size}`}>
+      {/* On a phone that lies on its side the number stands beside the keys. */}
+      <div className="contents low:block">
+        {above}
+        <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-x-3">
+          <div>
+            <label htmlFor={id} className="block text-slate">
+              {label}
+            </label>
             <div
-              aria-hidden="true"
-              className="pointer-events-none absolute inset-0 flex items-center whitespace-pre"
+              className={`relative h-[4.25rem] overflow-hidden border-b-2 border-copper font-mono ${size}`}
             >
-              <Reading text={text} asTyped />
+              <div
+                aria-hidden="true"
+                className="pointer-events-none absolute inset-0 flex items-center whitespace-pre"
+              >
+                <Reading text={text} asTyped />
+              </div>
+              {/* The digits are drawn beneath, so that the last one can be lighter; the caret is the field's own. */}
+              <input
+                id={id}
+                className="absolute inset-0 bg-transparent text-transparent caret-copper outline-none"
+                value={text}
+                inputMode="none"
+                autoComplete="off"
+                autoFocus
+                maxLength={MOST_CHARACTERS}
+                aria-describedby={`${id}-notes`}
+                onChange={(event) => {
+                  onText(event.target.value)
+                }}
+              />
             </div>
-            {/* The digits are drawn beneath, so that the last one can be lighter; the caret is the field's own. */}
-            <input
-              id={id}
-              className="absolute inset-0 bg-transparent text-transparent caret-copper outline-none"
-              value={text}
-              inputMode="none"
-              autoComplete="off"
-              autoFocus
-              maxLength={MOST_CHARACTERS}
-              aria-describedby={`${id}-notes`}
-              onChange={(event) => {
-                onText(event.target.value)
-              }}
-            />
+            <p className="mt-1 text-slate">{unit}</p>
           </div>
-          <p className="mt-1 text-slate">{unit}</p>
+          {beside}
         </div>
-        {beside}
+        <div id={`${id}-notes`} role="status" className="min-h-8 py-1.5 text-body">
+          {extra}
+        </div>
+        {beneath}
       </div>
-      <div id={`${id}-notes`} role="status" className="min-h-8 py-1.5 text-body">
-        {extra}
-      </div>
-      {beneath}
       <div className="sticky bottom-0 mt-auto grid grid-cols-[minmax(0,1fr)_5.5rem] gap-1.5 bg-paper pt-1 pb-3">
         {choices && <div className="col-span-2">{choices}</div>}
         <div className="grid grid-cols-12 gap-1.5">
@@ -142,7 +147,7 @@ function PadKey({ of, className, onPress }: { of: Key; className: string; onPres
     <button
       type="button"
       aria-label={spoken[of]}
-      className={`min-h-14 border border-rule bg-sheet font-mono text-title active:bg-copper-wash ${className}`}
+      className={`min-h-14 low:min-h-12 border border-rule bg-sheet font-mono text-title active:bg-copper-wash ${className}`}
       // The caret stays in the number while fingers are on the keys.
       onPointerDown={(event) => {
         event.preventDefault()

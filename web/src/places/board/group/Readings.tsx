@@ -179,8 +179,8 @@ function Place({
       {proposals.map((instead) => (
         <tr key={instead}>
           <td colSpan={4} className="pb-1.5 text-note text-amber-text">
-            Their sums read {instead} here. If that stands on their paper, correct the reading; the sum is
-            then right.
+            Their calculation has {instead} here. If that is on their paper, correct the reading; the
+            calculation is then right.
           </td>
         </tr>
       ))}

@@ -110,7 +110,7 @@ function Bottles({ of, onOut }: { of: RoomView['bottles']; onOut: Out }) {
               <td className="pr-4 text-slate">
                 {b.strength}
                 {b.measured != null && (
-                  <span className="block text-ink">measured {b.measured}: their sums use this</span>
+                  <span className="block text-ink">measured {b.measured}: their calculations use this</span>
                 )}
                 {b.made && (
                   <span className="block">

@@ -27,9 +27,9 @@ export function SchoolPage() {
         How our school works
       </h1>
       <p className="mb-2 max-w-[52rem] text-slate">
-        Good schools differ here. Choose once: sums, digits, findings and marks follow. A practical can say
-        otherwise on its plan, and a run keeps what held when it was opened. An answer that is right by
-        another rule stays right, with a word about yours.
+        Good schools differ here. Choose once: calculations, digits, findings and marks follow. A practical
+        can say otherwise on its plan, and a run keeps what held when it was opened. An answer that is right
+        by another rule stays right, with a word about yours.
       </p>
       <p className="mb-4 text-note text-slate">
         {changed_at == null

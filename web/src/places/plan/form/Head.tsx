@@ -9,7 +9,7 @@ export function Head() {
       <Line path={[]} name="title and kind" fields={fields['head'] ?? []} value={file} editing={editing}>
         <h1 className="text-title">{file.title}</h1>
         <p className="text-slate">
-          {[file.kind, `${file.visits} ${file.visits === 1 ? 'visit' : 'visits'}`, file.finds, file.level]
+          {[file.kind, `${file.visits} ${file.visits === 1 ? 'lesson' : 'lessons'}`, file.finds, file.level]
             .filter(Boolean)
             .join(' · ')}
         </p>

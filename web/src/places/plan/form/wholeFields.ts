@@ -10,7 +10,7 @@ export function wholeFields({ results }: Named): Record<string, Field[]> {
       always(text('kind', 'kind of work', 'salt preparation')),
       always(text('finds', 'what it finds', 'percent yield of a hydrated salt')),
       always(text('level', 'for whom')),
-      always(number('visits', 'visits')),
+      always(number('visits', 'lessons')),
       choice('atomic_masses', 'atomic masses', choices.MASS_TABLES, true),
       choice('arrangement', 'several reactions', choices.ARRANGEMENTS),
       { key: 'disposal', label: 'what goes where afterwards', takes: { kind: 'long' } },

@@ -115,7 +115,7 @@ function NewColleague() {
               }}
             >
               <option value="instructor">instructor</option>
-              <option value="technician">technician: prepares, sees no sums, marks or names</option>
+              <option value="technician">technician: prepares, sees no calculations, marks or names</option>
             </select>
           </label>
           <button type="submit" className="action self-start text-body" disabled={add.isPending}>
