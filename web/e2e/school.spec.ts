@@ -18,7 +18,7 @@ test('the first account is made on the machine itself, and a run is started', as
   await expect(page.getByRole('alert')).toContainText('10 to 200 characters')
   await passphrase.fill('slate under warm rain')
   await page.getByRole('button', { name: 'Make the account' }).click()
-  await expect(page.getByText('Nothing runs. Open a practical below')).toBeVisible()
+  await expect(page.getByText('Nothing runs. Make a class')).toBeVisible()
 
   await page.getByRole('link', { name: /Epsom salt/ }).click()
   await page.getByLabel('class', { exact: true }).fill('11-Slate')
