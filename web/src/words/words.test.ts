@@ -137,7 +137,7 @@ describe('what a plan tells', () => {
     ],
     [
       { kind: 'time', minutes: [40, 60], waits: [], visits: 1 },
-      '40 to 60 min at the bench in 1 visit; no waits.',
+      '40 to 60 min at the bench in 1 lesson; no waits.',
     ],
   ])('%o', (consequence, sentence) => {
     expect(consequenceWords(consequence).body).toBe(sentence)
