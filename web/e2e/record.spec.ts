@@ -62,7 +62,7 @@ test('a class from a spreadsheet: two bad cells keep it out, and mended it is ta
   expect(place).toBeDefined()
   const paste = async (text: string) => {
     await page.getByLabel('or cells pasted from one').fill(text)
-    await page.getByRole('button', { name: 'Look at them' }).click()
+    await page.getByRole('button', { name: 'Show the cells' }).click()
     await page.getByLabel('column B, m').selectOption({ label: `${place?.label}, ${place?.unit}` })
     await page.getByRole('button', { name: 'Check the cells' }).click()
   }
@@ -109,7 +109,7 @@ test('what was signed shows what came later, and the note waits for the next cla
   await page.getByRole('button', { name: 'Correct it' }).click()
   await expect(page.getByText('read from the paper sheet').first()).toBeVisible()
   await page.goto('/record/1')
-  await expect(page.getByText('1 entry later than this')).toBeVisible()
+  await expect(page.getByText('1 later entry')).toBeVisible()
 
   await page.getByRole('button', { name: 'rename this run' }).click()
   await page.getByRole('textbox', { name: 'rename this run' }).fill('Epsom salt, first try')
@@ -142,7 +142,7 @@ test('two years stand on one scale, a class can be left out, and what is archive
 
   await years.getByRole('link', { name: '10-Slate' }).click()
   await page.getByRole('button', { name: 'archive', exact: true }).click()
-  await expect(page.getByText('nothing of it has changed')).toBeVisible()
+  await expect(page.getByText('nothing in it has changed')).toBeVisible()
   await page.goto('/record')
   await expect(years.getByRole('listitem')).toHaveCount(1)
   await years.getByRole('link', { name: '10-Marl' }).click()
@@ -157,18 +157,18 @@ test('two years stand on one scale, a class can be left out, and what is archive
 test('a backup is made, tried and put back; a forgotten passphrase is replaced', async ({ browser }) => {
   const page = await instructor(browser)
   await page.goto('/account')
-  await page.getByRole('button', { name: 'another passphrase for O. Fairlead' }).click()
-  await page.getByLabel(/^new passphrase for O. Fairlead/).fill('lanterns over the weir')
+  await page.getByRole('button', { name: 'new passphrase for O. Fairlead' }).click()
+  await page.getByRole('textbox', { name: 'new passphrase for O. Fairlead' }).fill('lanterns over the weir')
   await page.getByRole('button', { name: 'Set it' }).click()
   await expect(page.getByText('Tell O. Fairlead')).toBeVisible()
 
   await page.goto('/record/keeping')
   const backups = page.getByRole('button', { name: /^restore the backup/ })
   await expect(page.getByText('One is made every day.')).toBeVisible()
+  const before = await backups.count()
   await page.getByRole('button', { name: 'Back up now' }).click()
-  // Of one day the newest is kept: this one, whether the day's own was made before or not.
-  await expect(page.getByRole('button', { name: 'Back up now' })).toBeEnabled()
-  await expect(backups).toHaveCount(1)
+  // The day's own may have been made meanwhile.
+  await expect.poll(() => backups.count()).toBeGreaterThan(before)
   await page.getByRole('button', { name: 'Check the whole record' }).click()
   await expect(page.getByText('The record is whole')).toBeVisible()
 

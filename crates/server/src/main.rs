@@ -30,6 +30,9 @@ use photos::Photos;
 use std::path::{Path, PathBuf};
 use store::Store;
 
+/// How often an erasure is tried again while somebody reads.
+const TRIES_TO_ERASE: usize = 6;
+
 #[derive(Parser)]
 #[command(version, about)]
 struct Arguments {
@@ -180,17 +183,15 @@ fn existing(data: &Path) -> anyhow::Result<Store> {
 }
 
 fn verify(data: &Path) -> anyhow::Result<()> {
-    let mut wrong: Vec<String> = Vec::new();
-    if keeping::is_backup(data) {
-        wrong.extend(keeping::faults_of(data).iter().map(ToString::to_string));
-    }
     let file = data.join(keeping::RECORD);
     if !file.is_file() {
         bail!("there is no record in {}", data.display());
     }
     let found = store::examine(&file, store::Look::Whole);
-    if !keeping::is_backup(data) {
-        wrong.extend(found.faults.iter().map(ToString::to_string));
+    let mut wrong: Vec<String> = found.faults.iter().map(ToString::to_string).collect();
+    if keeping::is_backup(data) {
+        wrong.extend(keeping::file_faults(data).iter().map(ToString::to_string));
+    } else {
         wrong.extend(Photos::in_folder(data.join("photos")).damaged()?);
     }
     match found.head.seq {
@@ -248,13 +249,19 @@ fn erase(data: &Path, run: i64, group: &str) -> anyhow::Result<()> {
     let found = groups.iter().find(|g| g.name == group).with_context(|| format!("run {run} has no group '{group}'"))?;
     let photos = Photos::in_folder(data.join("photos"));
     let taken = store.bench(run, found.id)?.current(&lab::bench::Room::default()).photos;
-    let erasure = store.erase_group(run, found.id, lab::bench::Actor::Console, clock::Clock::Machine.now())?;
+    let mut erasure = store.erase_group(run, found.id, lab::bench::Actor::Console, clock::Clock::Machine.now())?;
+    // Each try waits some seconds for those who read.
+    for _ in 0..TRIES_TO_ERASE {
+        if erasure == store::Erasure::Pending {
+            erasure = store.finish_erasing()?;
+        }
+    }
     let kept = store.photos_kept()?;
     taken.keys().filter(|name| !kept.contains(*name)).try_for_each(|name| photos.delete(name))?;
     println!("what {group} entered in run {run} is deleted");
     if erasure == store::Erasure::Pending {
         bail!(
-            "somebody reads the record, and the log of changes still has it: say this command again when they are done"
+            "another program keeps the record open for reading, and the log of changes still has it: it goes when that program ends"
         );
     }
     Ok(())

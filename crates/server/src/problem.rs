@@ -136,6 +136,7 @@ impl From<StoreError> for ApiError {
             | StoreError::Migration(_)
             | StoreError::Payload(_)
             | StoreError::NewerPayload(_)
+            | StoreError::NewerRecord(_)
             | StoreError::Actor(_)
             | StoreError::Randomness(_)
             | StoreError::Closed => ApiError::Internal(error.into()),

@@ -1,7 +1,6 @@
 //! What is looked after while the server runs: the day's backup, and erasures that had to wait for readers.
 
 use crate::app::{App, blocking};
-use crate::keeping::day_of;
 use actix_web::web;
 use std::time::Duration;
 use store::Erasure;
@@ -18,10 +17,8 @@ pub async fn rounds(app: web::Data<App>) {
             if app.store.erasure() == Erasure::Pending && app.store.finish_erasing()? == Erasure::Pending {
                 tracing::warn!("what was erased is still in the log of changes: somebody reads the record");
             }
-            if is_due(app) {
-                // What went wrong stands on the page, and is tried again at the next round.
-                let _ = app.keeping.back_up(&app.store, app.clock);
-            }
+            // What went wrong stands on the page, and is tried again at the next round.
+            app.keeping.back_up_today(&app.store, app.clock);
             Ok(())
         });
         if let Err(error) = went.await {
@@ -29,10 +26,4 @@ pub async fn rounds(app: web::Data<App>) {
         }
         actix_web::rt::time::sleep(EVERY).await;
     }
-}
-
-/// Whether today has no backup yet.
-fn is_due(app: &App) -> bool {
-    let today = day_of(app.clock.now()).ok();
-    app.keeping.backups().iter().all(|b| day_of(b.manifest.made_ms).ok() != today)
 }

@@ -112,8 +112,12 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let public_url = options.public_url.clone().or(lan);
     let limits = Limits::with_cap(options.request_cap);
     let photos = Photos::in_folder(folder.join("photos"));
-    photos.sweep(&store.photos_kept()?)?;
+    // What is left lying about stops no class: it is tried again at the next start.
+    let swept = store.photos_kept().map_err(anyhow::Error::from).and_then(|kept| Ok(photos.sweep(&kept)?));
     let keeping = Keeping::of(folder, &options.backups);
+    if let Err(why) = swept.and_then(|()| keeping.sweep()) {
+        eprintln!("warning: {why:#}");
+    }
     let app = web::Data::new(App::new(store, clock, photos, keeping, limits, console_token, public_url));
     actix_web::rt::System::new().block_on(run(app, listener, private))
 }

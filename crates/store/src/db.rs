@@ -22,6 +22,8 @@ use std::time::Duration;
 const BATCH: usize = 512;
 /// Pages that are copied in one go when a record is put in the place of another.
 const PAGES_AT_ONCE: std::ffi::c_int = 4096;
+/// So that readers get their turn, and a file that is busy is not asked without end.
+const BETWEEN_PAGES: Duration = Duration::from_millis(5);
 
 const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/01-the-record.sql")),
@@ -226,11 +228,15 @@ impl Store {
     /// brought back may know devices and desks that were signed out since.
     ///
     /// # Errors
-    /// [`StoreError::Database`] when the file cannot be read; [`StoreError::Migration`] when a newer version wrote it.
+    /// [`StoreError::Database`] when the file cannot be read; [`StoreError::NewerRecord`] when a newer version wrote it.
     pub fn replace_by(&self, from: &Path) -> Result<(), StoreError> {
         let source = Connection::open_with_flags(from, OpenFlags::SQLITE_OPEN_READ_ONLY)?;
+        let format: i64 = source.query_row("PRAGMA user_version", [], |r| r.get(0))?;
+        if format > LATEST {
+            return Err(StoreError::NewerRecord(format));
+        }
         self.alone(move |c| {
-            Backup::new(&source, c)?.run_to_completion(PAGES_AT_ONCE, Duration::ZERO, None)?;
+            Backup::new(&source, c)?.run_to_completion(PAGES_AT_ONCE, BETWEEN_PAGES, None)?;
             bring_along(c)?;
             Ok(c.execute_batch(END_SESSIONS)?)
         })?;

@@ -51,6 +51,9 @@ pub enum StoreError {
     /// Written by a newer version, or a migration failed.
     #[error("the database cannot be opened by this version: {0}")]
     Migration(#[from] rusqlite_migration::Error),
+    /// A record that a later version of the program wrote.
+    #[error("a newer version of the program wrote this record (format {0}); nothing was replaced")]
+    NewerRecord(i64),
     /// A payload that a later version of the program wrote.
     #[error("a stored entry was written by a newer version (payload {0}); nothing of it was read")]
     NewerPayload(i64),

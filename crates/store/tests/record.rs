@@ -254,6 +254,8 @@ fn a_record_is_replaced_whole() {
     assert_eq!(s.store.session([7; 32], 2).unwrap(), None);
     s.say(3, 0, reading("m_full", "51.74")).unwrap();
     assert_eq!((s.store.examine().faults, s.store.examine().head.seq), (vec![], 2), "it goes on from there");
+    rusqlite::Connection::open(&copy).unwrap().execute_batch("PRAGMA user_version = 99").unwrap();
+    assert!(matches!(s.store.replace_by(&copy), Err(StoreError::NewerRecord(99))));
     std::fs::write(&copy, "no record").unwrap();
     assert!(s.store.replace_by(&copy).is_err());
     assert_eq!(s.current(0, "m_full").as_deref(), Some("51.74"), "what cannot be read replaces nothing");

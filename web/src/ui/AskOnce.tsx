@@ -33,7 +33,7 @@ export function AskOnce({
         type="button"
         aria-expanded={asked}
         aria-label={asked ? keep : label}
-        className="min-h-6 text-note text-slate underline decoration-rule underline-offset-4 hover:text-ink"
+        className="quiet"
         onClick={() => {
           setAsked(!asked)
         }}

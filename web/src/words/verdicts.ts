@@ -83,7 +83,7 @@ export const standsState = (of: Stands) => stands[of]
 const standsIn: Record<Stands, string> = {
   right: 'right',
   'carried-forward': 'right, using the earlier answer',
-  written: 'right, not written as it should be',
+  written: 'right, but written wrongly',
   wrong: 'wrong',
   open: 'not judged',
 }

@@ -397,6 +397,14 @@ pub struct Marks {
     pub digits: f64,
 }
 
+impl Marks {
+    /// What the result is worth in all.
+    #[must_use]
+    pub fn most(&self) -> f64 {
+        self.method + self.value + self.unit + self.digits
+    }
+}
+
 /// A result that is shown or asked for.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -375,7 +375,7 @@ fn sound(app: &App, desk: &DeskRun, new: NewReview) -> Result<NewEvent, ApiError
     }
     let marks = new.marks.map(|m| m.trim().to_owned()).filter(|m| !m.is_empty());
     if let Some(text) = &marks {
-        let most = spec.marks.method + spec.marks.value + spec.marks.unit + spec.marks.digits;
+        let most = spec.marks.most();
         let given = Decimal::parse(text).map_err(Invalid::MarksNumber)?.to_f64();
         if !(0.0..=most).contains(&given) {
             return Err(Invalid::Marks(most).into());

@@ -98,6 +98,8 @@ pub struct RefusedCell {
     column: usize,
     /// Why.
     why: String,
+    /// Another value stands there: with a reason it is replaced.
+    wants_reason: bool,
 }
 
 /// What became of the cells.
@@ -178,8 +180,9 @@ fn import(app: &App, desk: &DeskRun, wanted: &ToImport) -> Result<Imported, ApiE
         if cells.iter().all(|c| *c == GridCell::Nothing) {
             continue;
         }
-        let mut refuse = |column: usize, why: &dyn std::fmt::Display| {
-            imported.refused.push(RefusedCell { row, column, why: why.to_string() });
+        let mut refuse = |column: usize, why: &Refused| {
+            let wants_reason = matches!(why, Refused::Stands(_));
+            imported.refused.push(RefusedCell { row, column, why: why.to_string(), wants_reason });
         };
         let whose = match sheet.whose(cells.get(wanted.names)) {
             Ok(whose) => whose,
@@ -200,7 +203,7 @@ fn import(app: &App, desk: &DeskRun, wanted: &ToImport) -> Result<Imported, ApiE
             let Some(Value { event, replaces, filled_up, place }) = taken else { continue };
             if let Some((before, at)) = filled.insert((whose.group, place), (event.clone(), row)) {
                 if before.as_ref().map(words) != event.as_ref().map(words) {
-                    refuse(*column, &format!("row {} has another value for the same place", at + 1));
+                    refuse(*column, &Refused::Twice(at + 1));
                 }
                 continue;
             }
@@ -257,8 +260,10 @@ enum Refused {
     Date(String),
     #[error("“{0}” is no value")]
     NoValue(String),
-    #[error("{0} stands there already; say why it is replaced")]
+    #[error("the place has {0} already; say why it is replaced")]
     Stands(String),
+    #[error("row {0} below the headings has another value for the same place")]
+    Twice(usize),
     #[error("{0}")]
     Not(ApiError),
 }

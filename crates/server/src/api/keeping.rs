@@ -27,6 +27,8 @@ pub struct BackupView {
     photos: usize,
     /// Size of it all.
     bytes: u64,
+    /// It is what was there before another one was put back.
+    before_restore: bool,
     /// Names or groups that were erased since: it still holds them.
     erased_since: u32,
 }
@@ -94,8 +96,8 @@ pub async fn show_keeping(app: web::Data<App>, desk: Desk) -> Result<web::Json<K
 #[post("/keeping/backups")]
 pub async fn back_up_now(app: web::Data<App>, desk: Desk) -> Result<web::Json<KeepingView>, ApiError> {
     let view = blocking(&app, move |app| {
-        // Why it failed stands in what is shown.
-        let _ = app.keeping.back_up(&app.store, app.clock);
+        // Where it failed, that stands in what is shown.
+        app.keeping.back_up(&app.store, app.clock);
         view(app, &desk)
     });
     Ok(web::Json(view.await?))
@@ -149,13 +151,14 @@ fn view(app: &App, desk: &Desk) -> Result<KeepingView, ApiError> {
         head: b.manifest.head.clone(),
         photos: b.manifest.files.len().saturating_sub(1),
         bytes: b.bytes,
+        before_restore: b.manifest.before_restore,
         erased_since: u32::try_from(erasures.iter().filter(|seq| **seq > b.manifest.events).count())
             .unwrap_or(u32::MAX),
     });
     Ok(KeepingView {
         backups: backups.collect(),
         folders: app.keeping.folders.iter().map(|f| f.display().to_string()).collect(),
-        failed: app.keeping.state().failed.map(|(at, why)| FailedBackup { at, why }),
+        failed: app.keeping.failed().map(|(at, why)| FailedBackup { at, why }),
         erasing: app.store.erasure() == Erasure::Pending,
         may_restore: is_keeper(app, desk).is_ok(),
         now: app.clock.now(),

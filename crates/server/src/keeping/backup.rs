@@ -10,7 +10,7 @@ use std::collections::BTreeMap;
 use std::fs::{self, File};
 use std::io::{self, Read};
 use std::path::{Path, PathBuf};
-use store::{Fault, Look, Store, examine};
+use store::{Examined, Store};
 
 /// What a backup says of itself.
 pub const MANIFEST: &str = "backup.json";
@@ -33,8 +33,20 @@ pub struct Manifest {
     pub events: i64,
     /// The end of the chain, its first eight digits.
     pub head: String,
+    /// It is what was there before another backup was put back: no turn takes it away.
+    #[serde(default)]
+    pub before_restore: bool,
     /// SHA-256 of every file, by its path.
     pub files: BTreeMap<String, String>,
+}
+
+/// Why a backup is made.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Why {
+    /// As every day.
+    ToKeep,
+    /// Another one is put back.
+    BeforeRestore,
 }
 
 /// A finished backup.
@@ -63,9 +75,6 @@ pub enum BackupFault {
     /// A file that is not what was written.
     #[error("the file '{0}' of this backup is not what was written")]
     Changed(String),
-    /// The record in it.
-    #[error("the record in this backup: {0}")]
-    Record(Fault),
 }
 
 /// Whether a folder is one, finished or not.
@@ -82,13 +91,12 @@ fn is_part(folder: &Path) -> bool {
 ///
 /// # Errors
 /// What the disk says; a record that is not whole makes no backup.
-pub fn make(store: &Store, data: &Path, into: &Path, now: i64) -> anyhow::Result<PathBuf> {
+pub fn make(store: &Store, data: &Path, into: &Path, now: i64, why: Why) -> anyhow::Result<()> {
     fs::create_dir_all(into).with_context(|| format!("making {}", into.display()))?;
     let name = Timestamp::from_millisecond(now)?.strftime("%Y-%m-%d-%H%M%S").to_string();
     let to = (1..).map(|n| into.join(if n == 1 { name.clone() } else { format!("{name}-{n}") }));
     let to = to.take(1000).find(|to| !to.exists()).context("a thousand backups in one second")?;
-    write_to(store, data, &to, now)?;
-    Ok(to)
+    write(store, data, &to, now, why)
 }
 
 /// Writes a backup to this very folder, which must not exist.
@@ -96,6 +104,10 @@ pub fn make(store: &Store, data: &Path, into: &Path, now: i64) -> anyhow::Result
 /// # Errors
 /// As [`make`].
 pub fn write_to(store: &Store, data: &Path, to: &Path, now: i64) -> anyhow::Result<()> {
+    write(store, data, to, now, Why::ToKeep)
+}
+
+fn write(store: &Store, data: &Path, to: &Path, now: i64, why: Why) -> anyhow::Result<()> {
     if to.exists() {
         bail!("{} exists already; nothing was written", to.display());
     }
@@ -105,7 +117,7 @@ pub fn write_to(store: &Store, data: &Path, to: &Path, now: i64) -> anyhow::Resu
     if part.exists() {
         fs::remove_dir_all(&part).with_context(|| format!("taking {} away", part.display()))?;
     }
-    let done = write_part(store, data, &part, now).and_then(|()| Ok(fs::rename(&part, to)?));
+    let done = write_part(store, data, &part, now, why).and_then(|()| Ok(fs::rename(&part, to)?));
     if done.is_err() {
         // What is half written says so by its name; a disk that is full may not even delete.
         let _ = fs::remove_dir_all(&part);
@@ -117,7 +129,7 @@ pub fn write_to(store: &Store, data: &Path, to: &Path, now: i64) -> anyhow::Resu
     Ok(())
 }
 
-fn write_part(store: &Store, data: &Path, part: &Path, now: i64) -> anyhow::Result<()> {
+fn write_part(store: &Store, data: &Path, part: &Path, now: i64, why: Why) -> anyhow::Result<()> {
     fs::create_dir_all(part.join(PHOTOS))?;
     store.back_up(&part.join(RECORD))?;
     let mut files = BTreeMap::from([(RECORD.to_owned(), sha256_of(&part.join(RECORD))?)]);
@@ -139,6 +151,7 @@ fn write_part(store: &Store, data: &Path, part: &Path, now: i64) -> anyhow::Resu
         program: env!("CARGO_PKG_VERSION").to_owned(),
         events: examined.head.seq,
         head: examined.head.short(),
+        before_restore: why == Why::BeforeRestore,
         files,
     };
     let file = File::create(part.join(MANIFEST))?;
@@ -151,7 +164,7 @@ fn write_part(store: &Store, data: &Path, part: &Path, now: i64) -> anyhow::Resu
 }
 
 /// The copy as it is after a restore: opened like the school's own record, brought to this version, looked at from end to end.
-fn restored_for_trial(copy: &Path) -> anyhow::Result<store::Examined> {
+fn restored_for_trial(copy: &Path) -> anyhow::Result<Examined> {
     let trial = tempfile::tempdir()?;
     let file = trial.path().join(RECORD);
     fs::copy(copy, &file)?;
@@ -201,22 +214,32 @@ pub fn manifest_of(folder: &Path) -> Result<Manifest, BackupFault> {
     serde_json::from_str(&text).map_err(|_| BackupFault::NoBackup)
 }
 
-/// Everything that is wrong with a backup.
-pub fn faults_of(folder: &Path) -> Vec<BackupFault> {
+/// What is wrong with the files of a backup: whether they are those that were written.
+pub fn file_faults(folder: &Path) -> Vec<BackupFault> {
     let manifest = match manifest_of(folder) {
         Ok(manifest) => manifest,
         Err(fault) => return vec![fault],
     };
-    let mut faults = Vec::new();
-    for (name, sum) in manifest.files {
-        match sha256_of(&folder.join(&name)) {
-            Err(_) => faults.push(BackupFault::Missing(name)),
-            Ok(found) if found != sum => faults.push(BackupFault::Changed(name)),
-            Ok(_) => {}
+    let found = manifest.files.into_iter().filter_map(|(name, sum)| match sha256_of(&folder.join(&name)) {
+        Err(_) => Some(BackupFault::Missing(name)),
+        Ok(found) => (found != sum).then_some(BackupFault::Changed(name)),
+    });
+    found.collect()
+}
+
+/// Takes away what was left half written.
+///
+/// # Errors
+/// What the disk says.
+pub fn sweep(folder: &Path) -> anyhow::Result<()> {
+    let Ok(entries) = fs::read_dir(folder) else { return Ok(()) };
+    for entry in entries {
+        let path = entry?.path();
+        if is_part(&path) && path.is_dir() {
+            fs::remove_dir_all(&path).with_context(|| format!("taking {} away", path.display()))?;
         }
     }
-    faults.extend(examine(&folder.join(RECORD), Look::Whole).faults.into_iter().map(BackupFault::Record));
-    faults
+    Ok(())
 }
 
 /// The finished backups in a folder, the newest first; what is something else is left alone.
@@ -231,6 +254,6 @@ pub fn in_folder(folder: &Path) -> Vec<Backup> {
             Some(Backup { folder, manifest, bytes })
         })
         .collect();
-    out.sort_by_key(|b| std::cmp::Reverse((b.manifest.made_ms, b.folder.clone())));
+    out.sort_by_key(|b| std::cmp::Reverse(b.manifest.made_ms));
     out
 }

@@ -1,11 +1,11 @@
 //! Putting a backup back: into an empty folder from the console, or under a server that runs.
 
-use super::backup::{faults_of, make, manifest_of};
+use super::backup::{Why, file_faults, make, manifest_of};
 use super::{Keeping, RECORD};
 use anyhow::{Context, bail};
 use std::fs;
 use std::path::Path;
-use store::Store;
+use store::{Look, Store, examine};
 
 /// Puts a backup into a folder without a record, and signs everybody out who was signed in when it was made. With `replace`
 /// a record that is there is put aside under another name first.
@@ -23,12 +23,12 @@ pub fn into_folder(data: &Path, from: &Path, replace: bool, now: i64) -> anyhow:
         );
     }
     let fresh = data.join(format!("{RECORD}.part"));
-    fs::copy(from.join(RECORD), &fresh).with_context(|| format!("copying to {}", data.display()))?;
-    {
-        let store = Store::open(&fresh)?;
-        store.sign_out_everybody()?;
+    let copied = copy_record(from, &fresh).and_then(|()| copy_photos(from, data));
+    if copied.is_err() {
+        // A disk that is full may not even delete.
+        let _ = fs::remove_file(&fresh);
     }
-    copy_photos(from, data)?;
+    copied.with_context(|| format!("copying to {}", data.display()))?;
     if record.exists() {
         for end in ["", "-wal", "-shm"] {
             let old = data.join(format!("{RECORD}{end}"));
@@ -42,6 +42,13 @@ pub fn into_folder(data: &Path, from: &Path, replace: bool, now: i64) -> anyhow:
     Ok(())
 }
 
+/// The record of a backup, nobody signed in, on disk.
+fn copy_record(from: &Path, to: &Path) -> anyhow::Result<()> {
+    fs::copy(from.join(RECORD), to)?;
+    Store::open(to)?.sign_out_everybody()?;
+    Ok(fs::File::open(to)?.sync_all()?)
+}
+
 /// Puts a backup in the place of the record of a running school; what is there now is backed up first. Everybody is signed
 /// out, and whoever kept something in memory forgets it.
 ///
@@ -50,15 +57,17 @@ pub fn into_folder(data: &Path, from: &Path, replace: bool, now: i64) -> anyhow:
 pub fn into_running(store: &Store, keeping: &Keeping, from: &Path, now: i64) -> anyhow::Result<()> {
     is_sound(from)?;
     let folder = keeping.folders.first().context("there is a folder for backups")?;
-    make(store, &keeping.data, folder, now).context("nothing was restored")?;
+    make(store, &keeping.data, folder, now, Why::BeforeRestore).context("nothing was restored")?;
     copy_photos(from, &keeping.data)?;
     Ok(store.replace_by(&from.join(RECORD))?)
 }
 
 fn is_sound(from: &Path) -> anyhow::Result<()> {
-    manifest_of(from)?;
-    match faults_of(from).into_iter().next() {
-        Some(fault) => Err(fault).context("nothing was restored"),
+    if let Some(fault) = file_faults(from).into_iter().next() {
+        return Err(fault).context("nothing was restored");
+    }
+    match examine(&from.join(RECORD), Look::Whole).faults.first() {
+        Some(fault) => bail!("the record in this backup: {fault}; nothing was restored"),
         None => Ok(()),
     }
 }

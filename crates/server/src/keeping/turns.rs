@@ -11,9 +11,9 @@ const DAYS: usize = 7;
 const WEEKS: usize = 5;
 const MONTHS: usize = 12;
 
-/// Which of the days on which backups were made, newest first, are kept, by position.
-fn kept(made: &[Date]) -> BTreeSet<usize> {
-    let mut keep = BTreeSet::new();
+/// Which of the days on which backups were made, newest first, are kept, by position: all of today, then by turns.
+fn kept(made: &[Date], today: Date) -> BTreeSet<usize> {
+    let mut keep: BTreeSet<usize> = (0..made.len()).filter(|i| made[*i] == today).collect();
     newest_of_each(made, DAYS, |d| d, &mut keep);
     newest_of_each(made, WEEKS, |d| (d.iso_week_date().year(), d.iso_week_date().week()), &mut keep);
     newest_of_each(made, MONTHS, |d| (d.year(), d.month()), &mut keep);
@@ -34,14 +34,14 @@ pub fn day_of(ms: i64) -> anyhow::Result<Date> {
     Ok(Timestamp::from_millisecond(ms)?.to_zoned_datetime(TimeZone::system()).date())
 }
 
-/// Deletes the backups of a folder that are no longer kept, and what was left half written more than a day ago.
+/// Deletes the backups of a folder that are no longer kept. What was there before a restore is left to a person.
 ///
 /// # Errors
 /// What the disk says.
 pub fn drop_old(folder: &Path, now: i64) -> anyhow::Result<()> {
-    let backups = in_folder(folder);
+    let backups: Vec<_> = in_folder(folder).into_iter().filter(|b| !b.manifest.before_restore).collect();
     let made = backups.iter().map(|b| day_of(b.manifest.made_ms)).collect::<anyhow::Result<Vec<_>>>()?;
-    let keep = kept(&made);
+    let keep = kept(&made, day_of(now)?);
     for (i, backup) in backups.iter().enumerate() {
         // One from the future is of a clock that was wrong: it is left to a person.
         if !keep.contains(&i) && backup.manifest.made_ms <= now {
@@ -62,7 +62,7 @@ mod tests {
     fn seven_days_five_weeks_twelve_months() {
         let today = Date::constant(2026, 11, 18);
         let made: Vec<Date> = (0..1000).map(|ago| today - ago.days()).collect();
-        let keep: Vec<String> = kept(&made).into_iter().map(|i| made[i].to_string()).collect();
+        let keep: Vec<String> = kept(&made, today).into_iter().map(|i| made[i].to_string()).collect();
         let wanted = [
             "2026-11-18",
             "2026-11-17",
@@ -97,7 +97,8 @@ mod tests {
     #[test]
     fn days_without_one_do_not_count() {
         let made = ["2026-11-18", "2026-11-18", "2026-06-02", "2025-03-01"].map(|d| d.parse::<Date>().unwrap());
-        assert_eq!(kept(&made), BTreeSet::from([0, 2, 3]), "of one day the newest");
-        assert_eq!(kept(&[]), BTreeSet::new());
+        assert_eq!(kept(&made, Date::constant(2026, 11, 19)), BTreeSet::from([0, 2, 3]), "of one day the newest");
+        assert_eq!(kept(&made, made[0]), BTreeSet::from([0, 1, 2, 3]), "of today all: one of them may be the good one");
+        assert_eq!(kept(&[], made[0]), BTreeSet::new());
     }
 }

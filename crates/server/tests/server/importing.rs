@@ -107,7 +107,7 @@ fn the_same_file_twice_changes_nothing_and_another_value_wants_a_reason() {
 
     let other = class.rows(&[["group", "dish", "theory"], ["Talc", "47.95", "6.16"], ["", "", ""]], true);
     let told = class.import(&other, &json!({}));
-    assert_eq!(told["refused"][0]["why"], "47.90 stands there already; say why it is replaced");
+    assert_eq!(told["refused"][0]["wants_reason"], true, "{told}");
     let done = class.import(&other, &json!({ "reason": "copied from the paper sheet" }));
     assert_eq!((done["replaced"].as_u64(), done["taken"].as_bool()), (Some(1), Some(true)));
     let struck = class.desk.get(&class.path("board")).body["rows"][0]["readings"]["m_dish"]["struck"].clone();

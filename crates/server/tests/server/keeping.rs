@@ -43,9 +43,25 @@ fn a_backup_made_at_the_desk_is_put_back_and_everybody_signs_in_again() {
     let desk = server.desk();
     let classes = desk.get("/api/v1/classes").body["classes"].to_string();
     assert!(classes.contains("11-Slate") && !classes.contains("12-Gneiss"), "{classes}");
-    // What was there before it is a backup of its own.
-    assert_eq!(desk.get("/api/v1/keeping").body["backups"].as_array().unwrap().len(), 2);
+    // What was there before it is a backup of its own, and a later one does not take its place.
+    let all = desk.post("/api/v1/keeping/backups", &json!({})).body["backups"].as_array().unwrap().clone();
+    let before = |b: &&serde_json::Value| b["before_restore"] == true;
+    assert_eq!((all.len(), all.iter().filter(before).count()), (3, 1));
+    assert_eq!(all.iter().find(before).unwrap()["events"], 1);
     assert_eq!(desk.post("/api/v1/keeping/examined", &json!({})).body["faults"], json!([]));
+}
+
+/// One folder that is not there keeps the others from nothing, and is told.
+#[test]
+fn a_folder_that_fails_is_told_and_the_others_have_theirs() {
+    let home = tempfile::tempdir().unwrap();
+    let (good, bad) = (home.path().join("second"), home.path().join("a file"));
+    fs::write(&bad, "in the way").unwrap();
+    let server = Server::start(record(), &["--backups", text(&bad), "--backups", text(&good)]);
+    let made = server.desk().post("/api/v1/keeping/backups", &json!({})).body;
+    assert_eq!(made["backups"].as_array().unwrap().len(), 2, "{made}");
+    assert!(made["failed"]["why"].as_str().unwrap().contains("a file"), "{made}");
+    assert_eq!(folders(&good).len(), 1);
 }
 
 #[test]

@@ -1800,11 +1800,6 @@ export interface components {
         Afterwards: {
             /** @description Notes of other classes on this practical, the newest first. */
             earlier: components["schemas"]["NoteView"][];
-            /**
-             * Format: int64
-             * @description Events of the whole record.
-             */
-            events: number;
             /** @description What became of it, as it was said last. */
             kept: components["schemas"]["ProductView"][];
             next_time?: components["schemas"]["NoteView"] | null;
@@ -2188,6 +2183,8 @@ export interface components {
         };
         /** @description A finished backup: it was restored for trial, and was whole. */
         BackupView: {
+            /** @description It is what was there before another one was put back. */
+            before_restore: boolean;
             /**
              * Format: int64
              * @description Size of it all.
@@ -7935,6 +7932,8 @@ export interface components {
             column: number;
             /** @description Among the rows that were sent, counted from 0. */
             row: number;
+            /** @description Another value stands there: with a reason it is replaced. */
+            wants_reason: boolean;
             /** @description Why. */
             why: string;
         };

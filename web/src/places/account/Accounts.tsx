@@ -1,7 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { client, unwrapped, type AccountView } from '@/api'
-import { AskOnce, dayAndTime, Failure } from '@/ui'
+import { AskOnce, dayAndTime, Failure, InPlace } from '@/ui'
 
 const KEY = ['accounts'] as const
 
@@ -22,7 +21,7 @@ export function Accounts() {
             other accounts
           </h2>
           <p className="mb-2 text-note text-slate">
-            Yours was the first: you look after the record, its backups, and these.
+            You are the administrator: the record, its backups and these accounts are yours to look after.
           </p>
           <ul>
             {others.map((a) => (
@@ -115,7 +114,6 @@ function Other({ of }: { of: AccountView }) {
 
 /** Another passphrase for who forgot theirs: told to them by word of mouth. */
 function Forgotten({ of }: { of: AccountView }) {
-  const [typed, setTyped] = useState<string | null>(null)
   const reset = useAct((passphrase: string) =>
     unwrapped(
       client.PUT('/api/v1/accounts/{person}/passphrase', {
@@ -124,65 +122,27 @@ function Forgotten({ of }: { of: AccountView }) {
       }),
     ),
   )
-  if (typed === null) {
-    return (
-      <span>
-        <button
-          type="button"
-          aria-label={`another passphrase for ${of.name}`}
-          className="min-h-6 text-note text-slate underline decoration-rule underline-offset-4 hover:text-ink"
-          onClick={() => {
-            setTyped('')
-          }}
-        >
-          forgot the passphrase
-        </button>
-        {reset.isSuccess && (
-          <span role="status" className="block text-note text-teal">
-            Changed. Tell {of.name}, who is signed out everywhere.
-          </span>
-        )}
-      </span>
-    )
-  }
   return (
-    <form
-      className="flex flex-wrap items-end gap-x-4 gap-y-1 text-note"
-      onSubmit={(event) => {
-        event.preventDefault()
-        reset.mutate(typed, {
-          onSuccess: () => {
-            setTyped(null)
-          },
-        })
-      }}
-    >
-      <label className="text-slate">
-        <span className="block">new passphrase for {of.name}, ten characters or more</span>
-        <input
-          type="text"
-          autoComplete="off"
-          className="field w-72 text-body"
-          maxLength={200}
-          value={typed}
-          onChange={(event) => {
-            setTyped(event.target.value)
-          }}
-        />
-      </label>
-      <button type="submit" className="action" disabled={typed.length < 10 || reset.isPending}>
-        Set it
-      </button>
-      <button
-        type="button"
-        className="min-h-6 text-slate underline underline-offset-4"
-        onClick={() => {
-          setTyped(null)
+    <span>
+      <InPlace
+        ask="reset the passphrase"
+        label={`new passphrase for ${of.name}`}
+        told={`new passphrase for ${of.name}, ten characters or more`}
+        value=""
+        least={10}
+        most={200}
+        act="Set it"
+        pending={reset.isPending}
+        error={reset.error}
+        onAct={(passphrase, done) => {
+          reset.mutate(passphrase, { onSuccess: done })
         }}
-      >
-        Cancel
-      </button>
-      {reset.isError && <Failure error={reset.error} />}
-    </form>
+      />
+      {reset.isSuccess && (
+        <span role="status" className="block text-note text-teal">
+          Changed. Tell {of.name}, who is signed out everywhere.
+        </span>
+      )}
+    </span>
   )
 }

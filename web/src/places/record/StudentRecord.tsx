@@ -38,7 +38,7 @@ function Page({ of }: { of: StudentView }) {
           </ul>
         </Part>
       )}
-      {of.runs.length === 0 && <p className="mt-6 text-slate">Not at any bench yet.</p>}
+      {of.runs.length === 0 && <p className="mt-6 text-slate">No practicals yet.</p>}
       {of.runs.map((run) => (
         <Part key={run.run} title={run.title}>
           <p className="text-note text-slate">

@@ -13,7 +13,7 @@ export function TakeIn() {
   return (
     <section aria-label="a run from another school" className="border-t border-rule pt-3">
       <label className="text-note text-slate">
-        <span className="mb-0.5 block">a run from another server, *.run.zip</span>
+        <span className="mb-0.5 block">import a run from another server (.run.zip)</span>
         <input
           type="file"
           accept=".zip"
@@ -26,12 +26,12 @@ export function TakeIn() {
           }}
         />
       </label>
-      {take.isPending && <p className="text-note text-slate">Reading it, and computing everything anew …</p>}
+      {take.isPending && <p className="text-note text-slate">Reading it and recalculating everything …</p>}
       {take.isError && <Failure error={take.error} />}
       {take.data && (
         <div role="status" className="mt-2 border-l-4 border-teal pl-3">
           <Link to={`/record/${take.data.run}`} className="text-copper-text underline underline-offset-4">
-            The run is here
+            The run is imported
           </Link>
           {take.data.otherwise.length === 0
             ? ', and every result comes out as it did there.'

@@ -78,7 +78,7 @@ export function Library({
           {practicals.length === 0
             ? 'The library is empty.'
             : wanted === ''
-              ? 'No practical is like that. Choose every kind, level and length.'
+              ? 'No practical matches. Widen the filters above.'
               : `No practical has “${wanted}” in it.`}
         </p>
       )}

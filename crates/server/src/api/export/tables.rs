@@ -51,18 +51,14 @@ fn recorded(bench: &GroupAtWork) -> Recorded<'_> {
     }
 }
 
-fn most(result: &ResultSpec) -> f64 {
-    result.marks.method + result.marks.value + result.marks.unit + result.marks.digits
-}
-
 /// Marks as they stand, a row for each sheet, with their sum.
 fn marks(practical: &Practical, who: &[Answerer], sheets: &[SheetView]) -> Table {
     let asked: Vec<&ResultSpec> = practical.results.iter().filter(|r| r.asked).collect();
     let bench = who.first().map_or(&[][..], |a| a.bench_marks.as_slice());
     let of = |label: &str, most: f64| format!("{label}, of {most}");
-    let worth = asked.iter().map(|r| most(r)).chain(bench.iter().map(|m| m.most)).sum::<f64>();
+    let worth = asked.iter().map(|r| r.marks.most()).chain(bench.iter().map(|m| m.most)).sum::<f64>();
     let mut head = vec!["sheet".to_owned()];
-    head.extend(asked.iter().map(|r| of(&r.label, most(r))));
+    head.extend(asked.iter().map(|r| of(&r.label, r.marks.most())));
     head.extend(bench.iter().map(|m| of(at_the_bench(&m.found), m.most)));
     head.push(of("total", worth));
     let row = |a: &Answerer| {
@@ -124,7 +120,7 @@ fn answers(practical: &Practical, sheets: &[SheetView]) -> Table {
                 Cell::text(&digits),
                 Cell::text(&verdict.map_or_else(String::new, named)),
                 sheet.given.get(&asked.name).map_or(Cell::Empty, |m| number((100.0 * m).round() / 100.0)),
-                number(most(asked)),
+                number(asked.marks.most()),
                 Cell::text(review.map_or("", |v| v.comment.as_str())),
                 Cell::Moment(answer.at),
             ]);

@@ -4,7 +4,7 @@
 use super::{NoteView, notes};
 use crate::access::DeskRun;
 use crate::api::acts::changing;
-use crate::api::views::{Named, groups_at_work, name_of, named_materials};
+use crate::api::views::{Named, name_of, named_materials};
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
 use crate::line::one_line;
@@ -77,8 +77,6 @@ pub struct StepNow {
 pub struct Afterwards {
     /// Oldest first.
     signed_off: Vec<SignOffView>,
-    /// Events of the whole record.
-    events: i64,
     /// The note of this run.
     next_time: Option<NoteView>,
     /// Notes of other classes on this practical, the newest first.
@@ -151,7 +149,6 @@ fn afterwards(app: &App, desk: &DeskRun) -> Result<Afterwards, ApiError> {
     let made = practical.materials.iter().filter(|m| m.role == Role::Product);
     Ok(Afterwards {
         signed_off: app.store.signed_off(run.id)?.into_iter().map(signed).collect::<Result<_, ApiError>>()?,
-        events: app.store.last_seq(run.id)?,
         next_time: own,
         earlier,
         products: named_materials(made),
@@ -163,8 +160,10 @@ fn afterwards(app: &App, desk: &DeskRun) -> Result<Afterwards, ApiError> {
 /// How long the steps took, each with its place in the newest version.
 fn times(app: &App, run: &store::Run) -> Result<Vec<TimeTaken>, ApiError> {
     let practical = app.practical_of(run)?;
-    let benches = groups_at_work(app, run)?;
-    let entries: Vec<_> = benches.iter().filter(|b| b.row.merged_into.is_none()).map(|b| &b.entries).collect();
+    let room = app.store.room_of(run.id)?;
+    let groups = app.store.groups(run.id)?.into_iter().filter(|g| g.merged_into.is_none());
+    let entries = groups.map(|g| Ok(app.store.bench(run.id, g.id)?.current(&room)));
+    let entries = entries.collect::<Result<Vec<_>, ApiError>>()?;
     let newest = app.store.versions(&run.practical)?.first().map_or(run.version, |v| v.version);
     let newest = app.practical(&run.practical, newest, &run.school)?;
     let now = |title: &str| {
@@ -172,7 +171,7 @@ fn times(app: &App, run: &store::Run) -> Result<Vec<TimeTaken>, ApiError> {
         let (step, spec) = steps.next()?;
         steps.next().is_none().then_some(StepNow { step, minutes: spec.minutes })
     };
-    let took = step_times(&practical, &entries, &app.store.visits(run.id)?);
+    let took = step_times(&practical, &entries.iter().collect::<Vec<_>>(), &app.store.visits(run.id)?);
     Ok(took.into_iter().map(|took| TimeTaken { now: now(&took.title), took }).collect())
 }
 

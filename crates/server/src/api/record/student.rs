@@ -1,8 +1,7 @@
 //! One student over all practicals. It is read from the record when it is asked for, and kept nowhere: erased with the person.
 
-use crate::access::{Desk, DeskRun};
-use crate::api::check::sheets_of;
-use crate::api::views::{SheetView, groups_at_work};
+use crate::access::Desk;
+use crate::api::views::{Reviews, at_work, sheets};
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
@@ -10,6 +9,7 @@ use lab::check::Stands;
 use practical::slip::Slip;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
+use store::Run;
 use utoipa::ToSchema;
 
 /// One answer of a student, or of the group that the student worked in.
@@ -105,8 +105,7 @@ fn student(app: &App, desk: &Desk, person: i64) -> Result<StudentView, ApiError>
         else {
             continue;
         };
-        let seen = DeskRun { person: desk.person.clone(), run };
-        runs.push(student_run(app, &seen, person, group)?);
+        runs.push(student_run(app, &run, person, group)?);
     }
     let mut counted: BTreeMap<Slip, usize> = BTreeMap::new();
     for slip in runs.iter().flat_map(|r| &r.answers).flat_map(|a| a.slips.iter().collect::<BTreeSet<_>>()) {
@@ -118,17 +117,19 @@ fn student(app: &App, desk: &Desk, person: i64) -> Result<StudentView, ApiError>
     Ok(StudentView { person, name, classes: of, runs, again })
 }
 
-fn student_run(app: &App, desk: &DeskRun, person: i64, group: i64) -> Result<StudentRun, ApiError> {
-    let run = &desk.run;
+fn student_run(app: &App, run: &Run, person: i64, group: i64) -> Result<StudentRun, ApiError> {
     let practical = app.practical_of(run)?;
-    let benches = groups_at_work(app, run)?;
-    let sheets: Vec<SheetView> = sheets_of(app, desk, &benches)?;
+    let room = app.store.room_of(run.id)?;
+    let sat_at = app.store.group(group)?;
+    // What a group did after it went on at another bench stands there.
+    let group = sat_at.merged_into.map_or(Ok(sat_at), |other| app.store.group(other))?;
+    let bench = at_work(app, run, &group, &room)?;
+    let sheets = sheets(app, run, &bench, &room, &Reviews::of(app, run.id)?)?;
     let own = sheets.iter().find(|s| s.person == Some(person));
-    let sheet = own.or_else(|| sheets.iter().find(|s| s.group == group && s.person.is_none()));
+    let sheet = own.or_else(|| sheets.iter().find(|s| s.person.is_none()));
     let answers = practical.results.iter().filter(|r| r.asked).filter_map(|asked| {
         let (sheet, answer) = (sheet?, sheet?.answers.get(&asked.name)?);
         let verdict = sheet.verdicts.get(&asked.name);
-        let most = asked.marks.method + asked.marks.value + asked.marks.unit + asked.marks.digits;
         Some(StudentAnswer {
             label: asked.label.clone(),
             text: answer.text.clone(),
@@ -136,15 +137,15 @@ fn student_run(app: &App, desk: &DeskRun, person: i64, group: i64) -> Result<Stu
             stands: verdict.map(|v| v.stands),
             slips: verdict.map_or_else(Vec::new, lab::check::Verdict::slips),
             marks: sheet.given.get(&asked.name).copied(),
-            most,
+            most: asked.marks.most(),
         })
     });
     Ok(StudentRun {
         title: app.title_of(run)?,
         run: run.id,
         opened_at: run.opened_at,
-        group,
-        group_name: app.store.group(group)?.name,
+        group: group.id,
+        group_name: group.name,
         own: own.is_some(),
         answers: answers.collect(),
     })

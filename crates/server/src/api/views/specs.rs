@@ -120,7 +120,7 @@ pub fn result_specs(practical: &Practical) -> Vec<ResultSpec> {
         units: r.units.iter().map(|u| u.written().to_owned()).collect(),
         asked: r.asked,
         answer: r.answer,
-        most: r.marks.method + r.marks.value + r.marks.unit + r.marks.digits,
+        most: r.marks.most(),
         model: r.model.clone(),
         reagents: reagents(practical, r.answer),
         part_of_a_whole: practical.is_part_of_a_whole(&r.name),

@@ -29,13 +29,13 @@ export function PutAway({ id }: { id: string }) {
     <div className="mt-4 flex flex-wrap items-start gap-x-6">
       <button
         type="button"
-        className="min-h-6 text-note text-slate underline decoration-rule underline-offset-4 hover:text-ink"
+        className="quiet"
         disabled={archive.isPending}
         onClick={() => {
           archive.mutate(!of.archived)
         }}
       >
-        {of.archived ? 'offer it in the library again' : 'archive: no longer offer it in the library'}
+        {of.archived ? 'show it in the library again' : 'archive (hide it from the library)'}
       </button>
       {!of.library && !used && (
         <AskOnce

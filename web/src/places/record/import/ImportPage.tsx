@@ -77,7 +77,7 @@ function Page({ board }: { board: Board }) {
             />
           </label>
           <button type="submit" className="action mt-1 block" disabled={pasted.trim() === ''}>
-            Look at them
+            Show the cells
           </button>
         </form>
       </div>
@@ -111,7 +111,7 @@ function Cut({ sheet }: { sheet: Grid }) {
   if (!sheet.cut) return null
   return (
     <p role="status" className="mb-3 border-l-4 border-amber pl-3 text-amber-text">
-      There is more in this sheet than a class fills: only its first {sheet.rows.length} rows are looked at.
+      This sheet is very long: only its first {sheet.rows.length} rows are read.
     </p>
   )
 }

@@ -35,7 +35,7 @@ export function Matching({ board, sheet }: { board: Board; sheet: Grid }) {
     <div>
       <div className="mb-3 flex flex-wrap items-baseline gap-x-8 gap-y-2 text-note text-slate">
         <label className="flex items-baseline gap-2">
-          the heads are in row
+          column headings are in row
           <select
             className="field"
             value={head}
@@ -54,7 +54,7 @@ export function Matching({ board, sheet }: { board: Board; sheet: Grid }) {
           </select>
         </label>
         <label className="flex items-baseline gap-2">
-          the names are those of
+          the names are of
           <select
             className="field"
             value={namesOf}
@@ -82,9 +82,9 @@ export function Matching({ board, sheet }: { board: Board; sheet: Grid }) {
         }}
       />
       {looked && <Outcome of={looked} top={head + 1} />}
-      {looked?.refused.some((r) => r.why.includes('say why it is replaced')) === true && (
+      {looked?.refused.some((r) => r.wants_reason) === true && (
         <label className="mb-2 block text-note text-slate">
-          <span className="block">why what stands there already is replaced</span>
+          <span className="block">reason for replacing the values that are there</span>
           <input
             className="field w-full max-w-[28rem] text-body"
             maxLength={200}
@@ -114,7 +114,7 @@ export function Matching({ board, sheet }: { board: Board; sheet: Grid }) {
             ? 'Say which column has the names.'
             : matched.length === 0
               ? 'Say what at least one other column is.'
-              : 'There are no rows below the heads.'}
+              : 'There are no rows below the headings.'}
         </p>
       )}
     </div>
@@ -124,9 +124,9 @@ export function Matching({ board, sheet }: { board: Board; sheet: Grid }) {
 function Outcome({ of, top }: { of: Imported; top: number }) {
   const parts = [
     `${of.fresh} new`,
-    of.replaced > 0 ? `${of.replaced} in the place of others` : '',
+    of.replaced > 0 ? `${of.replaced} replacing another value` : '',
     of.alike > 0 ? `${of.alike} there already` : '',
-    of.filled_up > 0 ? `${of.filled_up} with the last zeros of their instrument put back` : '',
+    of.filled_up > 0 ? `${of.filled_up} with their trailing zeros restored` : '',
   ].filter((p) => p !== '')
   if (of.refused.length === 0) {
     return (

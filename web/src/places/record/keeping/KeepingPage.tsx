@@ -25,13 +25,15 @@ function Page({ of }: { of: KeepingView }) {
       <h1 className="text-title">Backups</h1>
       <p className="mb-4 max-w-[40rem] text-slate">
         {last
-          ? `The last one was made on ${dayAndTime(last.made_at)}, and restored for trial there and then.`
-          : 'There is none yet. The first is made by itself while the server runs.'}{' '}
-        One is made every day. The newest of each of seven days, five weeks and twelve months is kept.
+          ? `The last one was made on ${dayAndTime(last.made_at)} and tested by restoring it.`
+          : 'There is none yet. The server makes the first one within a few minutes.'}{' '}
+        One is made every day. All of today’s are kept, then one for each of seven days, five weeks and twelve
+        months.
       </p>
       {of.failed && (
         <p role="alert" className="mb-4 max-w-[44rem] border-l-4 border-magenta pl-3 text-magenta">
-          The backup of {dayAndTime(of.failed.at)} failed: {of.failed.why}. It is tried again by itself.
+          The backup of {dayAndTime(of.failed.at)} failed: {of.failed.why}. It is tried again every five
+          minutes.
         </p>
       )}
       {of.erasing && (
@@ -100,7 +102,7 @@ function Backups({ of }: { of: KeepingView }) {
       <thead>
         <tr className="border-b border-ink text-left text-note text-slate">
           <th scope="col" className="py-1.5 pr-6 font-normal">
-            made, and restored for trial
+            made and tested by restoring
           </th>
           <th scope="col" className="py-1.5 pr-6 text-right font-normal">
             events
@@ -132,11 +134,17 @@ function Backup({ of, mayRestore }: { of: BackupView; mayRestore: boolean }) {
     <tr className="border-b border-rule align-baseline">
       <th scope="row" className="py-2 pr-6 text-left font-normal">
         {dayAndTime(of.made_at)}
+        {of.before_restore && (
+          <span className="block text-note text-slate">
+            the record as it was before a backup was restored
+          </span>
+        )}
         <span className="block font-mono text-note text-slate">{of.name}</span>
         <span className="block text-note break-all text-slate">{of.lies_in}</span>
         {of.erased_since > 0 && (
           <span className="block text-note text-amber-text">
-            still holds what was erased since ({of.erased_since}); it goes when its turn is over
+            still holds {of.erased_since} {of.erased_since === 1 ? 'name or group' : 'names or groups'} erased
+            since; it is deleted in its turn
           </span>
         )}
       </th>

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { client, unwrapped, type RunHead } from '@/api'
-import { AskOnce, day, Failure, Rename } from '@/ui'
+import { AskOnce, day, Failure, InPlace } from '@/ui'
 
 /** What a run is called, and where it is kept: in view, put away, or deleted where nobody has worked in it. */
 export function ManageRun({ run }: { run: RunHead }) {
@@ -30,26 +30,28 @@ export function ManageRun({ run }: { run: RunHead }) {
   const away = run.archived_at != null
   return (
     <div className="flex flex-wrap items-start gap-x-6 print:hidden">
-      <Rename
+      <InPlace
+        ask="rename"
         label="rename this run"
-        name={run.title === run.practical_title ? '' : run.title}
+        value={run.title === run.practical_title ? '' : run.title}
+        least={0}
         most={80}
-        optional
+        act="Save"
         pending={rename.isPending}
         error={rename.error}
-        onSave={(title, done) => {
+        onAct={(title, done) => {
           rename.mutate(title, { onSuccess: done })
         }}
       />
       <button
         type="button"
-        className="min-h-6 text-note text-slate underline decoration-rule underline-offset-4 hover:text-ink"
+        className="quiet"
         disabled={archive.isPending}
         onClick={() => {
           archive.mutate(!away)
         }}
       >
-        {away ? 'take out of the archive' : 'archive'}
+        {away ? 'move out of the archive' : 'archive'}
       </button>
       {run.entered === 0 && (
         <AskOnce
@@ -68,7 +70,7 @@ export function ManageRun({ run }: { run: RunHead }) {
       )}
       {away && (
         <span className="text-note text-slate">
-          archived {day(run.archived_at ?? 0)}; nothing of it has changed
+          archived {day(run.archived_at ?? 0)}; nothing in it has changed
         </span>
       )}
       {archive.isError && <Failure error={archive.error} />}

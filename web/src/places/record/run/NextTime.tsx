@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { client, unwrapped, type Afterwards } from '@/api'
-import { day, Failure, Part } from '@/ui'
+import { day, Failure, focused, Part } from '@/ui'
 import { useSaying } from './useAfterwards'
 
 /** What the next class is to know, and what earlier ones have left. */
@@ -65,7 +65,7 @@ export function NextTime({ run, after }: { run: number; after: Afterwards }) {
             </button>
             <button
               type="button"
-              className="min-h-6 text-note text-slate underline underline-offset-4"
+              className="quiet"
               onClick={() => {
                 setTyped(null)
               }}
@@ -94,8 +94,4 @@ export function NextTime({ run, after }: { run: number; after: Afterwards }) {
       )}
     </Part>
   )
-}
-
-function focused(field: HTMLTextAreaElement | null) {
-  field?.focus()
 }

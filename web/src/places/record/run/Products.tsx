@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { client, unwrapped, type Afterwards, type ProductFate, type Row } from '@/api'
-import { day, Failure, Part, Unit } from '@/ui'
+import { day, Failure, focused, Part, Unit } from '@/ui'
 import { useSaying } from './useAfterwards'
 
 /** What was made: mass, whether it is still there, and where. */
@@ -98,7 +98,7 @@ function Line({
                 setPlace(fate?.place ?? '')
               }}
             >
-              {fate ? 'edit' : 'kept where?'}
+              {fate ? 'edit' : 'where is it kept?'}
             </button>
           </>
         ) : (
@@ -138,8 +138,4 @@ function Line({
       </td>
     </tr>
   )
-}
-
-function focused(field: HTMLInputElement | null) {
-  field?.focus()
 }

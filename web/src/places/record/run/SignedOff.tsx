@@ -25,7 +25,7 @@ export function SignedOff({
   const last = signed.at(-1)
   return (
     <Part title="signed">
-      {signed.length === 0 && <p className="text-slate">Nobody has signed it yet.</p>}
+      {signed.length === 0 && <p className="text-slate">Not signed yet.</p>}
       <ul>
         {signed.map((s) => (
           <li key={s.head}>
@@ -35,7 +35,7 @@ export function SignedOff({
             {s.later > 0 && (
               <span className="text-amber-text">
                 {' '}
-                · {s.later} {s.later === 1 ? 'entry' : 'entries'} later than this
+                · {s.later} later {s.later === 1 ? 'entry' : 'entries'}
               </span>
             )}
           </li>

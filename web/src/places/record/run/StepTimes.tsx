@@ -42,7 +42,7 @@ export function StepTimes({ practical, times }: { practical: string; times: read
               planned, min
             </th>
             <th scope="col" className="py-1 pr-4 font-normal text-slate">
-              half the groups took up to
+              median
             </th>
             <th scope="col" className="py-1 font-normal text-slate print:hidden">
               for the plan

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link, NavLink, useNavigate, useParams } from 'react-router'
 import { client, unwrapped, type ClassesView, type ClassView } from '@/api'
-import { AskOnce, day, Failure, Rename } from '@/ui'
+import { AskOnce, day, Failure, InPlace } from '@/ui'
 import { Colleagues } from './Colleagues'
 import { Keeping } from './Keeping'
 import { Roster } from './Roster'
@@ -139,13 +139,15 @@ function OwnClass({ of }: { of: ClassView }) {
   )
   return (
     <div className="flex flex-wrap items-start gap-x-6">
-      <Rename
+      <InPlace
+        ask="rename"
         label={`rename ${of.name}`}
-        name={of.name}
+        value={of.name}
         most={40}
+        act="Save"
         pending={rename.isPending}
         error={rename.error}
-        onSave={(name, done) => {
+        onAct={(name, done) => {
           rename.mutate(name, { onSuccess: done })
         }}
       />

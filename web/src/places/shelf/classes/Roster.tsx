@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link, useLocation } from 'react-router'
 import { client, unwrapped, type ClassView, type PersonView } from '@/api'
-import { AskOnce, Failure, Rename } from '@/ui'
+import { AskOnce, Failure, focused, InPlace } from '@/ui'
 import { useClassAction } from './useClasses'
 
 /** Longest file that is read: the server tells what is wrong with a list that is too long. */
@@ -48,13 +48,15 @@ function Member({ of, person }: { of: ClassView; person: PersonView }) {
         {person.name}
       </Link>
       <span className="flex flex-wrap items-baseline gap-x-4">
-        <Rename
+        <InPlace
+          ask="rename"
           label={`rename ${person.name}`}
-          name={person.name}
+          value={person.name}
           most={80}
+          act="Save"
           pending={rename.isPending}
           error={rename.error}
-          onSave={(name, done) => {
+          onAct={(name, done) => {
             rename.mutate(name, { onSuccess: done })
           }}
         />
@@ -160,8 +162,4 @@ function Enrol({ of }: { of: ClassView }) {
       )}
     </form>
   )
-}
-
-function focused(field: HTMLTextAreaElement | null) {
-  field?.focus()
 }
