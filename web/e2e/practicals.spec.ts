@@ -60,7 +60,7 @@ test('a titration is run to concordance past one discordant titre', async ({ bro
   await look(page)
   await trial(4, '0.20', '21.35')
   await expect(advice(page)).toContainText(
-    'Titres 2 and 4 agree within 0.05 mL: 2 of 3 used. No further one is needed.',
+    'Titres 2 and 4 agree within 0.05 mL: 2 of 3 used. No more are needed.',
   )
   await look(page, 'bench-titration')
   await expect(advice(page).getByRole('img', { name: /titres 21.50, 21.10, 21.50, 21.15/ })).toBeVisible()
@@ -171,7 +171,7 @@ test('a number is typed with its unit, asked back where it may be two, and a cho
   await desk.goto(`/check/${run}`)
   await desk.getByRole('link', { name: /theoretical yield/ }).click()
   const margin = desk.getByRole('complementary', { name: 'margin' })
-  await expect(margin).toContainText('right with their own amount of sulfate, 40.0 mmol')
+  await expect(margin).toContainText('right, using their earlier amount of sulfate, 40.0 mmol')
 })
 
 test('a recrystallisation in two crops, each with its melting range', async ({ browser }) => {

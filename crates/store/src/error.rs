@@ -37,7 +37,7 @@ pub enum StoreError {
     #[error("{0}; nothing of this run was taken")]
     Misfit(&'static str),
     /// Somebody else has changed it in the meantime.
-    #[error("somebody has changed this in the meantime; nothing of it was lost, and yours was not taken")]
+    #[error("somebody else saved first; yours is still in the field: reload to see theirs")]
     Overtaken,
     /// An account exists already.
     #[error("the first account exists already")]

@@ -21,7 +21,7 @@ describe('what is told at the bench', () => {
     [
       'names the trials that agree, not the rough one',
       { kind: 'titres-agree', titres, range: figure('0.05 mL'), limit: figure('0.10 mL'), drift: false },
-      'Titres 2 and 4 agree within 0.05 mL: 2 of 2 used. No further one is needed.',
+      'Titres 2 and 4 agree within 0.05 mL: 2 of 2 used. No more are needed.',
     ],
     [
       'asks for a second one before there is anything to compare',

@@ -8,7 +8,7 @@ const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 const matters: Wording<Matter> = {
   'titres-agree': (m) =>
-    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range.text}: ${used(m.titres)} No further one is needed.${drifting(m.drift)}`,
+    `Titres ${and(m.titres.filter((t) => t.agrees).map((t) => t.trial))} agree within ${m.range.text}: ${used(m.titres)} No more are needed.${drifting(m.drift)}`,
   'one-more': (m) =>
     m.left === 0
       ? `Not enough of them agree, and there is no room for another: show your instructor.${drifting(m.drift)}`

@@ -85,7 +85,7 @@ pub enum Impossible {
         most: usize,
     },
     /// A tag that says nothing.
-    #[error("a tag is what stands on the vessel; it cannot be empty")]
+    #[error("a tag is what is written on the vessel; it cannot be empty")]
     EmptyTag,
     /// A note that says nothing.
     #[error("a note says something")]

@@ -82,7 +82,7 @@ fn two_instructors_are_told_of_each_other() {
     let late = other.post(&format!("{EPSOM}/draft"), &json!({ "step": null, "change": planned("2.8 g") }));
     let (status, detail) = late.refusal();
     assert_eq!(status, 409);
-    assert!(detail.contains("somebody has changed this in the meantime"), "{detail}");
+    assert!(detail.contains("somebody else saved first"), "{detail}");
     assert!(one.get(EPSOM).body["text"].as_str().unwrap().contains("2.9 ± 0.1 g"));
 }
 

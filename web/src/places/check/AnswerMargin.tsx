@@ -176,7 +176,8 @@ function Carried({ view, judged }: { view: CheckView; judged: Judged }) {
   })
   return (
     <MarginNote head="Carried forward:">
-      right with their own {origins.join(' and ')}. The mark is lost once, there.
+      right, using their earlier {origins.join(' and ')} (error carried forward). The mark is lost once,
+      there.
     </MarginNote>
   )
 }

@@ -41,7 +41,7 @@ export function Marks({ view }: { view: CheckView }) {
                 </th>
               ))}
               <th scope="col" className="py-2 pl-4 text-right font-semibold">
-                together
+                total
                 <span className="block font-normal text-slate">of {shown(most)}</span>
               </th>
             </tr>

@@ -125,7 +125,7 @@ export function Spread({ result }: { result: CohortResult }) {
       <p className="text-note text-slate">
         {dots.some((d) => d.outlier) ? (
           <>
-            <StateMark kind="wrong" /> {dots.find((d) => d.outlier)?.group} does not belong by{' '}
+            <StateMark kind="wrong" /> {dots.find((d) => d.outlier)?.group} is an outlier by{' '}
             {result.test === 'grubbs' ? "Grubbs' test" : "Dixon's Q"} (95 %).
           </>
         ) : (

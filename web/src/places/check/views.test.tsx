@@ -251,7 +251,7 @@ describe('the class', () => {
     expect(text).toContain('bench B gives theoretical yield 1.1 % higher (p 0.0040, corrected for 4 tried)')
     expect(text).toContain('look at what bench B works with. It cannot be told apart from Balance 2')
     expect(text).toContain('no more than chance can do: bottle A')
-    expect(text).toContain('G2 does not belong')
+    expect(text).toContain('G2 is an outlier by')
   })
 
   it('does not blame what cancels', () => {

@@ -25,7 +25,7 @@ export function ObservationField({
       {asked.question}
       {asked.controls && (
         <span className="mt-0.5 block text-body text-slate">
-          beside the controls: {asked.controls[0]} shows it, {asked.controls[1]} does not
+          compare with the controls: {asked.controls[0]} is positive, {asked.controls[1]} is negative
         </span>
       )}
     </>

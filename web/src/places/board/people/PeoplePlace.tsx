@@ -147,7 +147,7 @@ function Merge({ run, view }: { run: number; view: PeopleView }) {
         />
       </div>
       <button type="submit" className="action" disabled={group === '' || into === '' || merge.isPending}>
-        Let them
+        Merge
       </button>
       {merge.isError && <Failure error={merge.error} />}
     </form>

@@ -36,7 +36,7 @@ export function wholeFields({ results }: Named): Record<string, Field[]> {
     ],
     disclosure: [
       choice('limiting', 'which reagent limits', choices.DISCLOSED, true),
-      choice('yield', 'a yield that cannot be', choices.DISCLOSED, true),
+      choice('yield', 'an impossible yield', choices.DISCLOSED, true),
       choice('concordance', 'whether titres agree', choices.DISCLOSED, true),
       choice('dryness', 'whether it is dry', choices.DISCLOSED, true),
       choice('needed', 'how much is still needed', choices.DISCLOSED, true),
