@@ -8,6 +8,7 @@ mod composition;
 mod elements;
 mod equation;
 mod formula;
+mod indicator;
 mod molar_mass;
 mod notation;
 
@@ -17,5 +18,6 @@ pub use composition::{Atom, Composition};
 pub use elements::{ELEMENTS, Element, element};
 pub use equation::{Coefficient, Equation, EquationError, Imbalance, Term, number};
 pub use formula::{DOTS, Formula, FormulaError, FormulaProblem, MAX_FORMULA_CHARACTERS};
+pub use indicator::Indicator;
 pub use molar_mass::{MassTable, MolarMass, NoStandardMass};
 pub use notation::{Run, Script};

@@ -8,9 +8,9 @@ use crate::check::precision_by;
 use measure::rounding::{Ties, decimal_of, figures, to_figures, to_place, uncertainty_figures};
 use measure::{Contribution, Decimal, Source};
 use practical::file::DigitsPolicy;
-use practical::{Part, Practical};
+use practical::{Part, Practical, ResultSpec};
 use serde::Serialize;
-use sheet::{Evaluation, Given, Inputs, Line, Outcome, Value};
+use sheet::{Evaluation, Given, Inputs, Line, Outcome, Precision, Value};
 use std::collections::BTreeMap;
 
 /// One bench, evaluated.
@@ -182,23 +182,15 @@ pub(crate) fn result_outcome(practical: &Practical, evaluation: &Evaluation<'_>,
 fn shown(practical: &Practical, evaluation: &Evaluation<'_>, name: &str, v: &Value) -> ResultState {
     let beyond = || ResultState::Failed { reason: format!("'{name}' is beyond any number") };
     let Some(definition) = practical.program.definition(name) else { return beyond() };
-    let (unit, fives) = (&definition.unit, practical.school.fives);
-    let text = match practical.result(name).map(|r| r.digits) {
-        Some(DigitsPolicy::Exactly(n)) if !practical.program.is_formula(definition) => {
-            decimal_of(unit.from_base(v.value)).map(|d| to_figures(d, n, fives).to_string())
-        }
-        Some(policy @ DigitsPolicy::ToUncertainty) if !practical.program.is_formula(definition) => {
-            let precision = precision_by(policy, v, unit);
-            decimal_of(unit.from_base(v.value)).map(|d| precision.rounded(d, unit, fives).to_string())
-        }
-        Some(
-            DigitsPolicy::Exactly(_)
-            | DigitsPolicy::AsFewest
-            | DigitsPolicy::AsFewestWithinOne
-            | DigitsPolicy::AtLeastTwo
-            | DigitsPolicy::ToUncertainty,
-        )
-        | None => evaluation.shown(name),
+    let unit = &definition.unit;
+    let by_policy =
+        practical.result(name).filter(|_| !practical.program.is_formula(definition)).filter(|r| match r.digits {
+            DigitsPolicy::Exactly(_) | DigitsPolicy::ToUncertainty => true,
+            DigitsPolicy::AsFewest | DigitsPolicy::AsFewestWithinOne | DigitsPolicy::AtLeastTwo => false,
+        });
+    let text = match by_policy {
+        Some(spec) => written_as(practical, spec, v.value, precision_by(spec.digits, v, unit)),
+        None => evaluation.shown(name),
     };
     let Some(text) = text else { return beyond() };
     let uncertainty = unit.difference_from_base(2.0 * v.standard_uncertainty);
@@ -213,6 +205,19 @@ fn shown(practical: &Practical, evaluation: &Evaluation<'_>, name: &str, v: &Val
         uncertainty,
         apparatus_percent,
         budget,
+    })
+}
+
+/// A value in base units as a result is written: in its unit, to the digits that it is asked for to.
+pub(crate) fn written_as(practical: &Practical, spec: &ResultSpec, value: f64, precision: Precision) -> Option<String> {
+    let fives = practical.school.fives;
+    let number = decimal_of(spec.unit.from_base(value))?;
+    Some(match spec.digits {
+        DigitsPolicy::Exactly(n) => to_figures(number, n, fives).to_string(),
+        DigitsPolicy::AsFewest
+        | DigitsPolicy::AsFewestWithinOne
+        | DigitsPolicy::AtLeastTwo
+        | DigitsPolicy::ToUncertainty => precision.rounded(number, &spec.unit, fives).to_string(),
     })
 }
 

@@ -44,15 +44,15 @@ pub fn of_one(practical: &Practical, seed: u64, slip: Slip) -> Option<(Told, Str
             // The next step has begun: what is said from now on comes late.
             made = at;
         }
-        let findings = after.outcome.findings.iter().filter(|(slot, _)| is_near(&planted, slot));
+        let outcome = after.outcome();
+        let findings = outcome.findings.iter().filter(|(slot, _)| is_near(&planted, slot));
         let mut said = findings.flat_map(|(_, f)| f).any(|f| slip.is_said_by(f));
-        said |= after.outcome.advice.iter().any(|a| slip.is_advised_by(a));
+        said |= outcome.advice.iter().any(|a| slip.is_advised_by(a));
         if said && made.is_none_or(|step| step <= planted.step + 1) {
             in_time = true;
         }
         late |= said;
-        otherwise |=
-            !after.outcome.findings.is_empty() || after.outcome.advice.iter().any(|a| a.standing >= Standing::Doubtful);
+        otherwise |= !outcome.findings.is_empty() || outcome.advice.iter().any(|a| a.standing >= Standing::Doubtful);
     });
     let faultless = {
         let mut same = Group::at(practical, seed);

@@ -128,11 +128,12 @@ struct Word {
 type Words = BTreeMap<(String, String), Word>;
 
 fn listen(after: &Heard<'_>, heard: &mut Words) {
-    for (key, word) in doubts(after.outcome) {
+    let outcome = after.outcome();
+    for (key, word) in doubts(&outcome) {
         heard.entry(key).or_insert(word);
     }
     let Entry::Answer { result, text, unit, .. } = &after.said.entry else { return };
-    let Some(verdict) = after.outcome.verdicts.get(result) else { return };
+    let Some(verdict) = outcome.verdicts.get(result) else { return };
     let taken = match verdict.stands {
         Stands::Right => true,
         // A reason in words waits for somebody to read it.

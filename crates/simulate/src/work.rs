@@ -11,6 +11,7 @@ use measure::rounding::{Ties, decimal_of, to_figures};
 use measure::{Decimal, Unit};
 use practical::file::{AnswerKind, ObservationKind, Role, Stop};
 use practical::{Part, Practical, ResultSpec, minutes};
+use rand::seq::IndexedRandom;
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use std::collections::BTreeSet;
@@ -27,14 +28,21 @@ pub struct Said {
 }
 
 /// What a group hears once it has said something.
-#[derive(Debug)]
+#[derive(Debug, Clone, Copy)]
 pub struct Heard<'a> {
+    practical: &'a Practical,
     /// What was said.
     pub said: &'a Said,
     /// Everything that stands.
     pub entries: &'a Entries,
-    /// Everything that follows.
-    pub outcome: &'a GroupOutcome,
+}
+
+impl Heard<'_> {
+    /// Everything that follows: worked out for whoever listens.
+    #[must_use]
+    pub fn outcome(&self) -> GroupOutcome {
+        Evaluated::of(self.practical, self.entries).outcome()
+    }
 }
 
 /// One group of one practical, with what is really there.
@@ -49,6 +57,8 @@ pub struct Group<'p> {
     entries: Entries,
     said: Vec<Said>,
     planted: Option<Planted>,
+    /// How often its sums go wrong, 0 to 1.
+    slips_in_sums: f64,
 }
 
 impl<'p> Group<'p> {
@@ -58,7 +68,7 @@ impl<'p> Group<'p> {
         let mut rng = ChaCha8Rng::seed_from_u64(seed);
         let truth = draw(practical, &mut rng);
         let (instruments, entries, said) = (Instruments::default(), Entries::default(), Vec::new());
-        Group { practical, truth, instruments, rng, now: 0, entries, said, planted: None }
+        Group { practical, truth, instruments, rng, now: 0, entries, said, planted: None, slips_in_sums: 0.0 }
     }
 
     /// The same group, with one slip somewhere; none where it cannot happen in this practical.
@@ -67,6 +77,23 @@ impl<'p> Group<'p> {
         let mut group = Group::at(practical, seed);
         let planted = slip.plant(practical, &mut group.rng)?;
         Some(Group { planted: Some(planted), ..group })
+    }
+
+    /// The same group, of whose sums this part goes wrong, by slips as common as they are.
+    #[must_use]
+    pub fn with_wrong_sums(self, part: f64) -> Group<'p> {
+        Group { slips_in_sums: part.clamp(0.0, 1.0), ..self }
+    }
+
+    /// What is really there at a place, in the unit of its reading.
+    #[must_use]
+    pub fn there(&self, slot: &str) -> f64 {
+        self.truth.of(slot)
+    }
+
+    /// What its instrument shows at a place, whether the group has looked or not.
+    pub(crate) fn shows(&mut self, slot: &practical::Slot<'_>) -> String {
+        self.instruments.shown(slot.reading, self.truth.of(&slot.symbol), &mut self.rng)
     }
 
     /// What was planted, and where.
@@ -281,15 +308,30 @@ impl<'p> Group<'p> {
     }
 
     fn as_shown(&mut self, asked: &ResultSpec) -> Option<(String, String)> {
-        let outcome = Evaluated::of(self.practical, &self.entries).outcome();
-        let state = outcome.results.into_iter().find(|r| r.name == asked.name)?.state;
-        let ResultState::Value(shown) = state else { return None };
+        let text = if self.slips_in_sums > 0.0 { self.as_worked_out(asked)? } else { self.as_recomputed(asked)? };
         let fitting: Vec<&Unit> = asked.units.iter().filter(|u| u.dimension() == asked.unit.dimension()).collect();
         let unit = match fitting.len() {
             0 => &asked.unit,
             n => fitting[self.rng.random_range(0..n)],
         };
-        Some((in_unit(&shown.text, &asked.unit, unit)?, unit.written().to_owned()))
+        Some((in_unit(&text, &asked.unit, unit)?, unit.written().to_owned()))
+    }
+
+    fn as_recomputed(&self, asked: &ResultSpec) -> Option<String> {
+        let outcome = Evaluated::of(self.practical, &self.entries).outcome();
+        let state = outcome.results.into_iter().find(|r| r.name == asked.name)?.state;
+        match state {
+            ResultState::Value(shown) => Some(shown.text),
+            ResultState::NotYet { .. } | ResultState::Failed { .. } => None,
+        }
+    }
+
+    /// What follows from its own answers so far, with or without a slip.
+    fn as_worked_out(&mut self, asked: &ResultSpec) -> Option<String> {
+        let could = Evaluated::of(self.practical, &self.entries).could_answer(&asked.name, &self.entries.answers)?;
+        let goes_wrong = self.rng.random_bool(self.slips_in_sums);
+        let made = goes_wrong.then(|| could.slips.choose_weighted(&mut self.rng, |made| made.common).ok()).flatten();
+        Some(made.map_or(could.text, |made| made.text.clone()))
     }
 
     fn say(&mut self, entry: Entry, listen: &mut impl FnMut(&Heard<'_>)) {
@@ -298,8 +340,7 @@ impl<'p> Group<'p> {
         let Ok(entry) = accepted(self.practical, &room, entry) else { return };
         self.entries.put(&entry, self.now * 1000, &room);
         let said = Said { at: self.now, entry };
-        let outcome = Evaluated::of(self.practical, &self.entries).outcome();
-        listen(&Heard { said: &said, entries: &self.entries, outcome: &outcome });
+        listen(&Heard { practical: self.practical, said: &said, entries: &self.entries });
         self.said.push(said);
     }
 }

@@ -15,6 +15,7 @@ mod at_parts;
 mod at_readings;
 mod at_volumes;
 mod carried;
+mod could;
 mod diagnosis;
 mod formulas;
 mod in_formulas;
@@ -26,6 +27,7 @@ mod smallest;
 mod sums;
 mod verdict;
 
+pub use could::{Could, SlipMade};
 pub(crate) use judge::precision_by;
 pub use verdict::{
     Comparison, Diagnosis, DigitsVerdict, Explanation, Labelled, SlipPlace, Stands, UnitVerdict, ValueVerdict, Verdict,

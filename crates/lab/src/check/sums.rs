@@ -5,7 +5,6 @@ use super::diagnosis::{Way, diagnose};
 use super::formulas;
 use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value, precision_by};
 use super::on_the_way::{Chosen, Earlier, Own, Put, Sums};
-use super::reach::{Made, Reach};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use crate::bench::{Answer, Said, UnitGiven};
 use crate::evaluated::Evaluated;
@@ -20,34 +19,32 @@ impl Evaluated<'_> {
     /// The judgement on every answer, in the order in which they are asked.
     #[must_use]
     pub fn checked(&self, answers: &BTreeMap<String, Answer>) -> BTreeMap<String, Verdict> {
+        let mut sums = self.sums();
+        let asked = self.practical.results.iter().filter_map(|r| Some((r, answers.get(&r.name)?)));
+        asked.map(|(result, answer)| (result.name.clone(), sums.check(result, answer))).collect()
+    }
+
+    /// The way through a sheet of answers, before the first of them.
+    pub(super) fn sums(&self) -> Sums<'_> {
         let Evaluated { practical, readings, evaluation, .. } = self;
         let plain = Otherwise::new(&practical.program, evaluation.inputs());
-        let mut sums = Sums { practical, readings, evaluation, plain, earlier: Vec::new(), established: Vec::new() };
-        let asked = practical.results.iter().filter_map(|r| Some((r, answers.get(&r.name)?)));
-        asked.map(|(result, answer)| (result.name.clone(), sums.check(result, answer))).collect()
+        Sums { practical, readings, evaluation, plain, earlier: Vec::new(), established: Vec::new() }
     }
 
     /// Where common slips would put a result, as a part of the right value, each once and nearest to right first: the
     /// labelled ticks of a spectrum.
     #[must_use]
     pub fn ticks(&self, result: &str) -> Vec<(Slip, f64)> {
-        let Some(result) = self.practical.result(result) else { return Vec::new() };
-        let mut plain = Otherwise::new(&self.practical.program, self.evaluation.inputs());
-        let right = self.practical.program.place_of(&result.name).and_then(|p| plain.plain(p)).filter(|r| *r != 0.0);
-        let Some(right) = right else { return Vec::new() };
-        let common = Reach::all(self.practical, result, &self.readings, &plain, &[])
-            .into_iter()
-            .filter(|c| c.slip.prior() >= 2.0);
+        let Some(could) = self.could_answer(result, &BTreeMap::new()).filter(|c| c.follows != 0.0) else {
+            return Vec::new();
+        };
         let mut ticks: Vec<(Slip, f64)> = Vec::new();
-        for candidate in common {
-            // A slip of reading may be anywhere; the ticks are for slips of thought.
-            let Made::On(changes) = &candidate.made else { continue };
-            if candidate.slip.level() == Level::Reading || ticks.iter().any(|(s, _)| *s == candidate.slip) {
-                continue;
-            }
-            let ratio = plain.value(&result.name, changes).map(|v| v / right);
-            if let Some(ratio) = ratio.filter(|r| r.is_finite() && *r > 0.0 && (r - 1.0).abs() > 0.02) {
-                ticks.push((candidate.slip, ratio));
+        // A slip of reading may be anywhere; the ticks are for slips of thought.
+        for made in could.slips.iter().filter(|m| m.slip.prior() >= 2.0 && m.slip.level() != Level::Reading) {
+            let ratio = made.value / could.follows;
+            let shows = ratio.is_finite() && ratio > 0.0 && (ratio - 1.0).abs() > 0.02;
+            if shows && !ticks.iter().any(|(s, _)| *s == made.slip) {
+                ticks.push((made.slip, ratio));
             }
         }
         ticks.sort_by(|a, b| a.1.ln().abs().total_cmp(&b.1.ln().abs()));
@@ -56,7 +53,7 @@ impl Evaluated<'_> {
 }
 
 impl Sums<'_> {
-    fn check(&mut self, result: &ResultSpec, answer: &Answer) -> Verdict {
+    pub(super) fn check(&mut self, result: &ResultSpec, answer: &Answer) -> Verdict {
         let said = match answer.read(self.practical, result) {
             Ok(said) => said,
             Err(why) => return unjudged(ValueVerdict::NoValue { reason: why.to_string() }),
@@ -98,7 +95,7 @@ impl Sums<'_> {
     }
 
     /// What the group's readings come to, or why there is nothing to compare with.
-    fn recomputed(&self, result: &ResultSpec) -> Result<Value, ValueVerdict> {
+    pub(super) fn recomputed(&self, result: &ResultSpec) -> Result<Value, ValueVerdict> {
         match self.evaluation.outcome(&result.name) {
             Some(Outcome::Value(v)) => Ok(v),
             Some(Outcome::NotYet { missing }) => Err(ValueVerdict::NotYet { missing }),

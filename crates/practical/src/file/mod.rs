@@ -14,9 +14,9 @@ pub use bench::{
 };
 pub use materials::{Arrangement, Form, MaterialItem, ReactionItem, Role, Solubility};
 pub use results::{
-    AgreementItem, AnswerKind, AnswersOf, Assignment, ClassResult, Closeness, DigitsPolicy, Disclosed, Feedback,
-    FeedbackWhen, Judgement, Marking, Marks, Method, Pooled, Portion, ReagentItem, ReasonItem, ResultItem, TitreItem,
-    TrialRun, Unknown, Weighing,
+    AgreementItem, AnswerKind, AnswersOf, Assignment, ClassResult, Closeness, CurveItem, DigitsPolicy, Disclosed,
+    Feedback, FeedbackWhen, Judgement, Marking, Marks, Method, Pooled, Portion, ReagentItem, ReasonItem, ResultItem,
+    Titrated, TitreItem, TrialRun, Unknown, Weighing,
 };
 pub use steps::{Addition, Crystallising, Dissolving, Heat, Neutralising, SecondCrop, Step, Stop, Variant};
 

@@ -75,6 +75,38 @@ pub struct TitreItem {
     /// How its trials have to agree, where no method says it.
     #[serde(default)]
     pub agree: Option<AgreementItem>,
+    /// What goes on in the flask, where it is acid and base: with it the titration can be practised.
+    #[serde(default)]
+    pub curve: Option<CurveItem>,
+}
+
+/// What goes on in the flask of a titration of acid and base.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct CurveItem {
+    /// What is in the flask; the titrant is strong, and the other of the two.
+    pub titrated: Titrated,
+    /// Its pKa, or that of the acid that it becomes: one for each proton that is titrated, none where it is strong.
+    #[serde(default)]
+    pub pka: Vec<f64>,
+    /// What shows the end.
+    pub indicator: chem::Indicator,
+    /// How strong the titrant is, about: `0.1 mol/L`.
+    pub titrant: String,
+    /// How much liquid is in the flask to begin with: `50 mL`.
+    pub flask: String,
+}
+
+/// What is titrated.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Titrated {
+    /// An acid, by a strong base.
+    Acid,
+    /// A base, by a strong acid.
+    Base,
 }
 
 /// How the trials of a titre have to agree.

@@ -392,6 +392,9 @@ pub(super) fn answers(report: &mut Report<'_>, practical: &mut Practical) {
     }
 }
 
+/// Protons of a curve.
+const MOST_PROTONS: usize = 3;
+
 /// What is said of the trials of a titre can be held against them.
 pub(super) fn titres(report: &mut Report<'_>, practical: &Practical) {
     for (i, titre) in practical.file.titres.iter().enumerate() {
@@ -407,6 +410,18 @@ pub(super) fn titres(report: &mut Report<'_>, practical: &Practical) {
             let stated = report.keep(path, &words, read(text, &[Dimension::VOLUME]));
             if stated.zip(volume).is_some_and(|(s, v)| s.base() >= v.abs()) {
                 report.fail(path, &words, Problem::Senseless("the end point is as uncertain as the whole titre"));
+            }
+        }
+        if let Some(curve) = &titre.curve {
+            let path = |key: &str| keys!["titres", i, "curve", key];
+            report.keep(&path("titrant"), &words, read(&curve.titrant, &[Dimension::CONCENTRATION]));
+            report.keep(&path("flask"), &words, read(&curve.flask, &[Dimension::VOLUME]));
+            if curve.pka.len() > MOST_PROTONS || curve.pka.iter().any(|pka| !(-2.0..=16.0).contains(pka)) {
+                report.fail(
+                    &path("pka"),
+                    &words,
+                    Problem::Senseless("a pKa lies between -2 and 16, for three protons at most"),
+                );
             }
         }
         let Some(agree) = &titre.agree else { continue };

@@ -1,23 +1,13 @@
 //! The first law over the whole library: a faultless group hears nothing untrue, no right answer is refused, nothing is a
 //! dead end; and what is planted is told. `cargo xtask innocence` goes through many more groups.
 
+use crate::{library, library_in, of_the_library};
 use chem::MassTable;
 use measure::Tolerances;
 use measure::rounding::{Ties, WholeNumbers};
-use practical::{BuretteReading, Dry, Practical, ResultDigits, School, TitresAgree};
+use practical::{BuretteReading, Dry, ResultDigits, School, TitresAgree};
 use simulate::innocence::{Doubt, Tally, allotments, of_one};
 use simulate::{Group, Slip, Told, guilt};
-
-fn library() -> Vec<Practical> {
-    library_in(&School::default())
-}
-
-fn library_in(school: &School) -> Vec<Practical> {
-    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../practicals");
-    let mut files: Vec<_> = std::fs::read_dir(folder).unwrap().map(|f| f.unwrap().path()).collect();
-    files.sort();
-    files.iter().map(|f| Practical::parse_in(&std::fs::read_to_string(f).unwrap(), school).unwrap()).collect()
-}
 
 #[test]
 fn a_faultless_group_hears_nothing_doubtful_at_any_practical() {
@@ -84,7 +74,7 @@ fn what_is_planted_is_told_rightly_and_in_time() {
 
 #[test]
 fn the_same_seed_gives_the_same_group_and_another_one_another() {
-    let vinegar = library().into_iter().find(|p| p.file.id == "vinegar").unwrap();
+    let vinegar = of_the_library("vinegar");
     let said = |seed| Group::at(&vinegar, seed).work(|_| {});
     assert_eq!(said(7), said(7));
     assert_ne!(said(7), said(8));

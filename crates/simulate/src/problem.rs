@@ -1,0 +1,155 @@
+//! Problems from any practical: the readings of a group that was never there, and what is asked of them.
+
+use crate::Group;
+use crate::glass::Titrating;
+use crate::innocence::allotments;
+use lab::bench::{Answer, Entries};
+use lab::check::{SlipMade, Verdict};
+use lab::evaluated::{Evaluated, ResultState};
+use practical::file::{AnswerKind, TitreItem};
+use practical::slip::Slip;
+use practical::{Part, Practical, ResultSpec};
+use rand::seq::{IndexedRandom, SliceRandom};
+use rand::{Rng, SeedableRng};
+use rand_chacha::ChaCha8Rng;
+use std::collections::BTreeMap;
+
+/// Names to choose from where a slip is to be found.
+const CHOICES: usize = 5;
+/// Sums that are tried until one can be told.
+const TRIES: usize = 60;
+
+/// A practical with the readings of one faultless group, and no answers.
+#[derive(Debug, Clone)]
+pub struct Problem {
+    /// As it was allotted to the group.
+    pub practical: Practical,
+    /// Its readings and what it saw.
+    pub entries: Entries,
+    seed: u64,
+}
+
+/// A finished sum with one slip in it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct WrongSum {
+    /// The result.
+    pub result: String,
+    /// The answer, with its unit.
+    pub answer: Answer,
+    /// Which slip was made.
+    pub made: SlipMade,
+    /// Slips to choose from, it among them.
+    pub choices: Vec<Slip>,
+    /// What checking says of it.
+    pub verdict: Verdict,
+}
+
+impl Problem {
+    /// The same for the same seed.
+    #[must_use]
+    pub fn of(practical: &Practical, seed: u64) -> Problem {
+        let all = allotments(practical);
+        let to = all[usize::try_from(seed).unwrap_or(0) % all.len()].clone();
+        let practical = practical.allotted(&to);
+        let mut group = Group::at(&practical, seed);
+        group.work(|_| {});
+        let entries = Entries { answers: BTreeMap::new(), ..group.entries().clone() };
+        Problem { practical, entries, seed }
+    }
+
+    /// What is asked: results that can be worked out of these readings.
+    pub fn asked(&self) -> impl Iterator<Item = &ResultSpec> {
+        let outcome = Evaluated::of(&self.practical, &self.entries).outcome();
+        let there = move |name: &str| {
+            let found = outcome.results.iter().find(|r| r.name == name);
+            found.is_some_and(|r| matches!(r.state, ResultState::Value(_)))
+        };
+        self.practical.results.iter().filter(move |r| r.asked && r.is_worked_out() && there(&r.name))
+    }
+
+    /// The titre that can be taken by hand, with its place among those of the practical; none where no file says what goes on
+    /// in the flask.
+    #[must_use]
+    pub fn titre(&self) -> Option<&TitreItem> {
+        self.practical.file.titres.iter().find(|t| t.curve.is_some())
+    }
+
+    /// The same without the readings of its titre, which are taken by hand; whatever each trial has beside it is there for as
+    /// many as there are places.
+    #[must_use]
+    pub fn by_hand(mut self) -> Option<Problem> {
+        let titre = self.titre()?.clone();
+        let own = self.practical.clone();
+        let mut group = Group::at(&own, self.seed);
+        group.work(|_| {});
+        let beside = own.slots().into_iter().filter(|s| {
+            matches!(s.part, Part::Trial(_)) && s.reading.symbol != titre.start && s.reading.symbol != titre.end
+        });
+        for slot in beside.filter(|s| !self.entries.readings.contains_key(&s.symbol)).collect::<Vec<_>>() {
+            let text = group.shows(&slot);
+            self.entries.readings.insert(slot.symbol, text);
+        }
+        self.entries = without_titre(&self.entries, &titre);
+        Some(self)
+    }
+
+    /// One titration of it, counted from 0; none where nothing is titrated by hand, or there is no such place.
+    #[must_use]
+    pub fn titrating(&self, trial: usize) -> Option<Titrating> {
+        let titre = self.titre()?;
+        let end = self.practical.reading(&titre.end)?.slots().into_iter().nth(trial)?.symbol;
+        let start = end.replacen(&titre.end, &titre.start, 1);
+        let group = Group::at(&self.practical, self.seed);
+        let equivalence = group.there(&end) - group.there(&start);
+        let seed = self.seed.wrapping_mul(31).wrapping_add(trial as u64);
+        Titrating::of(&self.practical, titre, equivalence, seed)
+    }
+
+    /// A finished sum in which one slip was made that shows, with names to choose from; none where no sum of it lets a slip
+    /// be told.
+    #[must_use]
+    pub fn wrong_sum(&self) -> Option<WrongSum> {
+        let mut rng = ChaCha8Rng::seed_from_u64(self.seed ^ 0x5117);
+        let asked: Vec<&ResultSpec> = self.asked().filter(|r| r.answer == AnswerKind::Number).collect();
+        for _ in 0..TRIES {
+            let result = asked.choose(&mut rng)?;
+            let found = self.with_a_slip(result, &mut rng);
+            if found.is_some() {
+                return found;
+            }
+        }
+        None
+    }
+
+    fn with_a_slip(&self, result: &ResultSpec, rng: &mut impl Rng) -> Option<WrongSum> {
+        let bench = Evaluated::of(&self.practical, &self.entries);
+        let could = bench.could_answer(&result.name, &BTreeMap::new())?;
+        let made = could.slips.choose_weighted(rng, |made| made.common).ok()?.clone();
+        let answer = Answer { text: made.text.clone(), unit: result.unit.written().to_owned() };
+        let mut verdicts = bench.checked(&BTreeMap::from([(result.name.clone(), answer.clone())]));
+        let verdict = verdicts.remove(&result.name)?;
+        // Only what can be told from the numbers is asked; what they tell as well is no other choice.
+        let told: Vec<Slip> = verdict.diagnosis.named.iter().map(|e| e.slip).collect();
+        told.contains(&made.slip).then_some(())?;
+        let mut others: Vec<Slip> = could.slips.iter().map(|m| m.slip).filter(|s| !told.contains(s)).collect();
+        others.sort_unstable();
+        others.dedup();
+        others.shuffle(rng);
+        others.truncate(CHOICES - 1);
+        others.push(made.slip);
+        others.shuffle(rng);
+        Some(WrongSum { result: result.name.clone(), answer, made, choices: others, verdict })
+    }
+}
+
+/// The readings of a bench without those of a titre: somebody takes these anew.
+fn without_titre(entries: &Entries, titre: &TitreItem) -> Entries {
+    let of_titre = |slot: &str| {
+        let symbol = slot.split('[').next().unwrap_or(slot);
+        symbol == titre.start || symbol == titre.end
+    };
+    let mut own = entries.clone();
+    own.readings.retain(|slot, _| !of_titre(slot));
+    own.circumstances.retain(|slot, _| !of_titre(slot));
+    own
+}
