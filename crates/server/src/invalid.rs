@@ -183,6 +183,13 @@ pub enum Invalid {
     #[error("there are no answers to give back yet")]
     NothingToGiveBack,
 
+    /// More than anybody does in one sitting.
+    #[error("that is more than {0} at once: begin anew")]
+    TooMuchPractised(usize),
+    /// A reading of a titration that is no number.
+    #[error("a burette reading: {0}")]
+    BuretteNumber(DecimalError),
+
     /// A file that is no photo.
     #[error("this is no picture: a photo is a JPEG or PNG file; nothing was kept of it")]
     NoPicture,
@@ -312,6 +319,8 @@ mod tests {
             Invalid::MarksNumber(Decimal::parse("two").unwrap_err()),
             Invalid::Marks(3.5),
             Invalid::NothingToGiveBack,
+            Invalid::TooMuchPractised(2000),
+            Invalid::BuretteNumber(Decimal::parse("two").unwrap_err()),
             Invalid::NoPicture,
             Invalid::Picture(broken),
             Invalid::PhotoCutOff,

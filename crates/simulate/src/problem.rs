@@ -48,9 +48,7 @@ impl Problem {
     /// The same for the same seed.
     #[must_use]
     pub fn of(practical: &Practical, seed: u64) -> Problem {
-        let all = allotments(practical);
-        let to = all[usize::try_from(seed).unwrap_or(0) % all.len()].clone();
-        let practical = practical.allotted(&to);
+        let practical = as_allotted(practical, seed);
         let mut group = Group::at(&practical, seed);
         group.work(|_| {});
         let entries = Entries { answers: BTreeMap::new(), ..group.entries().clone() };
@@ -67,11 +65,10 @@ impl Problem {
         self.practical.results.iter().filter(move |r| r.asked && r.is_worked_out() && there(&r.name))
     }
 
-    /// The titre that can be taken by hand, with its place among those of the practical; none where no file says what goes on
-    /// in the flask.
+    /// The titre that can be taken by hand.
     #[must_use]
     pub fn titre(&self) -> Option<&TitreItem> {
-        self.practical.file.titres.iter().find(|t| t.curve.is_some())
+        by_hand(&self.practical)
     }
 
     /// The same without the readings of its titre, which are taken by hand; whatever each trial has beside it is there for as
@@ -89,20 +86,8 @@ impl Problem {
             let text = group.shows(&slot);
             self.entries.readings.insert(slot.symbol, text);
         }
-        self.entries = without_titre(&self.entries, &titre);
+        self.entries = without_titre(&own, &self.entries, &titre);
         Some(self)
-    }
-
-    /// One titration of it, counted from 0; none where nothing is titrated by hand, or there is no such place.
-    #[must_use]
-    pub fn titrating(&self, trial: usize) -> Option<Titrating> {
-        let titre = self.titre()?;
-        let end = self.practical.reading(&titre.end)?.slots().into_iter().nth(trial)?.symbol;
-        let start = end.replacen(&titre.end, &titre.start, 1);
-        let group = Group::at(&self.practical, self.seed);
-        let equivalence = group.there(&end) - group.there(&start);
-        let seed = self.seed.wrapping_mul(31).wrapping_add(trial as u64);
-        Titrating::of(&self.practical, titre, equivalence, seed)
     }
 
     /// A finished sum in which one slip was made that shows, with names to choose from; none where no sum of it lets a slip
@@ -142,14 +127,41 @@ impl Problem {
     }
 }
 
-/// The readings of a bench without those of a titre: somebody takes these anew.
-fn without_titre(entries: &Entries, titre: &TitreItem) -> Entries {
-    let of_titre = |slot: &str| {
-        let symbol = slot.split('[').next().unwrap_or(slot);
-        symbol == titre.start || symbol == titre.end
-    };
+/// The titre of a practical that can be taken by hand; none where its file does not say what goes on in the flask.
+#[must_use]
+pub fn by_hand(practical: &Practical) -> Option<&TitreItem> {
+    practical.file.titres.iter().find(|t| t.curve.is_some())
+}
+
+/// One titration of the problem with this seed, counted from 0; none where nothing is titrated by hand, or there is no such
+/// trial.
+#[must_use]
+pub fn titrating(practical: &Practical, seed: u64, trial: usize) -> Option<Titrating> {
+    let own = as_allotted(practical, seed);
+    let titre = by_hand(&own)?;
+    let end = own.reading(&titre.end)?.slots().into_iter().nth(trial)?.symbol;
+    let start = end.replacen(&titre.end, &titre.start, 1);
+    let group = Group::at(&own, seed);
+    let equivalence = group.there(&end) - group.there(&start);
+    Titrating::of(&own, titre, equivalence, seed.wrapping_mul(31).wrapping_add(trial as u64))
+}
+
+/// What the group of this seed is given of what groups are given.
+fn as_allotted(practical: &Practical, seed: u64) -> Practical {
+    let all = allotments(practical);
+    practical.allotted(&all[usize::try_from(seed).unwrap_or(0) % all.len()])
+}
+
+/// What stands at a bench without the readings of a titre, and without what is seen while it is taken.
+fn without_titre(practical: &Practical, entries: &Entries, titre: &TitreItem) -> Entries {
     let mut own = entries.clone();
-    own.readings.retain(|slot, _| !of_titre(slot));
-    own.circumstances.retain(|slot, _| !of_titre(slot));
+    own.readings.retain(|slot, _| {
+        let symbol = slot.split('[').next().unwrap_or(slot);
+        symbol != titre.start && symbol != titre.end
+    });
+    let steps = practical.steps.iter().filter(|s| s.records.contains(&titre.end));
+    for symbol in steps.flat_map(|s| &s.observes) {
+        own.observations.remove(symbol);
+    }
     own
 }

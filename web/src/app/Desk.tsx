@@ -21,6 +21,12 @@ const CalendarPlace = place(async () => (await import('@/places/prepare')).Calen
 const PreparationPlace = place(async () => (await import('@/places/prepare')).PreparationPlace)
 const PreparePlace = place(async () => (await import('@/places/prepare')).PreparePlace)
 const StockPlace = place(async () => (await import('@/places/prepare')).StockPlace)
+const BalancePage = place(async () => (await import('@/places/practice')).BalancePage)
+const BurettePage = place(async () => (await import('@/places/practice')).BurettePage)
+const PracticePlace = place(async () => (await import('@/places/practice')).PracticePlace)
+const ProblemPage = place(async () => (await import('@/places/practice')).ProblemPage)
+const ScalesPage = place(async () => (await import('@/places/practice')).ScalesPage)
+const SlipPage = place(async () => (await import('@/places/practice')).SlipPage)
 const GroupRecord = place(async () => (await import('@/places/record')).GroupRecord)
 const ImportPage = place(async () => (await import('@/places/record')).ImportPage)
 const KeepingPage = place(async () => (await import('@/places/record')).KeepingPage)
@@ -69,6 +75,12 @@ export function Desk() {
         <Route path="/record/:run" element={<RunRecord />} />
         <Route path="/record/:run/import" element={<ImportPage />} />
         <Route path="/record/:run/groups/:group" element={<GroupRecord />} />
+        <Route path="/practice" element={<PracticePlace />} />
+        <Route path="/practice/scales" element={<ScalesPage />} />
+        <Route path="/practice/balance" element={<BalancePage />} />
+        <Route path="/practice/:practical" element={<ProblemPage />} />
+        <Route path="/practice/:practical/slip" element={<SlipPage />} />
+        <Route path="/practice/:practical/titration" element={<BurettePage />} />
         <Route path="/account" element={<AccountPlace />} />
         <Route path="/handbook" element={<HandbookPlace />} />
         <Route path="/handbook/:page" element={<HandbookPlace />} />

@@ -19,12 +19,15 @@ export function Frame() {
     )
   }
   const { staff, role } = session.data
+  const practises = /^\/practice(\/|$)/.test(location.pathname)
+  if (staff == null && practises) return <PracticeFrame group={session.data.group ?? null} />
   if (staff == null) {
     return <Navigate to="/sign-in" state={{ back: location.pathname + location.search }} replace />
   }
   if (
     role === 'technician' &&
     !location.pathname.startsWith('/prepare') &&
+    !practises &&
     !['/handbook/room', '/account'].includes(location.pathname)
   ) {
     return <Navigate to="/prepare" replace />
@@ -55,6 +58,27 @@ export function Frame() {
   )
 }
 
+/** A group's device, or one that belongs to nobody yet: no desk around what is practised. */
+function PracticeFrame({ group }: { group: string | null }) {
+  return (
+    <div className="mx-auto max-w-[84rem] px-4 pt-4 tablet:px-10 pb-10">
+      <header className="mb-4 flex flex-wrap items-baseline gap-x-6 border-b border-rule pb-2">
+        <p className="font-semibold">Practice</p>
+        {group !== null && (
+          <Link to="/bench" className="ml-auto min-h-11 content-center underline underline-offset-4">
+            back to {group}’s bench
+          </Link>
+        )}
+      </header>
+      <main id="page" tabIndex={-1} className="outline-none">
+        <Suspense fallback={<p className="py-12 text-slate">Opening …</p>}>
+          <Outlet />
+        </Suspense>
+      </main>
+    </div>
+  )
+}
+
 function TechnicianRail({ name }: { name: string }) {
   return (
     <RailLine name={name}>
@@ -79,6 +103,7 @@ function Rail({ name }: { name: string }) {
       {run && <Place to={`/board/${run.id}`}>Board</Place>}
       {run && <Place to={`/check/${run.id}`}>Check</Place>}
       <Place to="/record">Record</Place>
+      <Place to="/practice">Practice</Place>
       <Place to="/handbook">Handbook</Place>
     </RailLine>
   )

@@ -65,6 +65,14 @@ pub struct DeskRun {
     pub run: Run,
 }
 
+/// Whoever may practise.
+pub enum Practising {
+    /// Somebody with an account.
+    Staff,
+    /// A device of a group of this run.
+    Group(Box<Run>),
+}
+
 /// A device of one group.
 pub struct Bench {
     /// The device's session.
@@ -197,6 +205,27 @@ fn instructor(app: &App, token: Option<String>) -> Result<Person, ApiError> {
 
 fn run_of(request: &HttpRequest) -> Option<i64> {
     request.match_info().get("run")?.parse().ok()
+}
+
+impl FromRequest for Practising {
+    type Error = ApiError;
+    type Future = Extracted<Practising>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let (staff, bench) = (Staff::from_request(request, payload), Bench::from_request(request, payload));
+        Box::pin(async move {
+            if staff.await.is_ok() {
+                return Ok(Practising::Staff);
+            }
+            match bench.await {
+                Ok(bench) => Ok(Practising::Group(Box::new(bench.run))),
+                Err(ApiError::NotSignedIn(_)) => {
+                    Err(ApiError::NotSignedIn("sign in, or join with the code on the board, to practise"))
+                }
+                Err(other) => Err(other),
+            }
+        })
+    }
 }
 
 impl FromRequest for Bench {

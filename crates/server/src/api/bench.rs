@@ -19,9 +19,9 @@ use lab::judge::{Advice, Finding, Next, Waiting, may_be_told};
 use lab::marks::BenchMark;
 use lab::roll::{current_visit, seated};
 use lab::sheets::{Given, GivenAnswer, Hint};
-use practical::Practical;
 use practical::file::{AnswerKind, AnswersOf, FeedbackWhen, ObservationKind, Role, Step};
 use practical::technique::{Reasoned, technique};
+use practical::{Practical, ResultSpec};
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
@@ -216,6 +216,19 @@ pub struct Asked {
     reagents: Vec<Named>,
 }
 
+impl Asked {
+    /// A result that is asked for.
+    pub fn of(practical: &Practical, result: &ResultSpec) -> Asked {
+        Asked {
+            name: result.name.clone(),
+            label: result.label.clone(),
+            units: result.units.iter().map(|u| u.written().to_owned()).collect(),
+            answer: result.answer,
+            reagents: reagents(practical, result.answer),
+        }
+    }
+}
+
 /// How answers are taken, and what may be said of them.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct FeedbackOnBench {
@@ -261,13 +274,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
     let people = people_of(app, bench.run.id, bench.group.id)?;
     let messages = messages_for(app, &bench, &current)?;
     let readings = record.readings();
-    let asked = practical.results.iter().filter(|r| r.asked).map(|r| Asked {
-        name: r.name.clone(),
-        label: r.label.clone(),
-        units: r.units.iter().map(|u| u.written().to_owned()).collect(),
-        answer: r.answer,
-        reagents: reagents(&practical, r.answer),
-    });
+    let asked = practical.results.iter().filter(|r| r.asked).map(|r| Asked::of(&practical, r));
     let outcome = Evaluated::of(&practical, &current).outcome();
     let steps = practical.bench_steps().into_iter().zip(&practical.steps);
     let done: Vec<u32> = current.done.keys().copied().collect();

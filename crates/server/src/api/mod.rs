@@ -24,6 +24,7 @@ mod on_time;
 mod people;
 mod pictures;
 mod plan;
+mod practice;
 mod preparing;
 mod record;
 mod room;
@@ -78,6 +79,20 @@ fn prep_room(config: &mut ServiceConfig) {
         .service(stock::take_off_shelf)
         .service(stock::export_stock)
         .service(scope("/stock/list").app_data(bodies(MAX_QUESTION)).service(stock::import_stock));
+}
+
+/// Problems, and instruments to practise on.
+fn practice_place(config: &mut ServiceConfig) {
+    config
+        .service(practice::problems::show_practice)
+        .service(practice::problems::show_problem)
+        .service(practice::problems::judge_problem)
+        .service(practice::problems::work_problem)
+        .service(practice::problems::show_slip)
+        .service(practice::problems::name_slip)
+        .service(scope("/practice/burette").app_data(bodies(MAX_QUESTION)).service(practice::glass::at_the_burette))
+        .service(scope("/practice/balance").app_data(bodies(MAX_QUESTION)).service(practice::glass::at_the_balance))
+        .service(practice::glass::at_the_scales);
 }
 
 /// Accounts, what is there of runs afterwards, files of them, and keeping it all.
@@ -154,6 +169,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(room::put_into_room)
             .service(room::take_out_of_room)
             .configure(prep_room)
+            .configure(practice_place)
             .service(runs::open)
             .service(runs::set_closed)
             .service(runs::set_paused)
@@ -273,6 +289,15 @@ pub fn routes(config: &mut ServiceConfig) {
         whole::import_whole,
         import::read_spreadsheet,
         import::import_cells,
+        practice::problems::show_practice,
+        practice::problems::show_problem,
+        practice::problems::judge_problem,
+        practice::problems::work_problem,
+        practice::problems::show_slip,
+        practice::problems::name_slip,
+        practice::glass::at_the_burette,
+        practice::glass::at_the_balance,
+        practice::glass::at_the_scales,
         runs::open,
         runs::set_closed,
         runs::set_paused,

@@ -12,6 +12,7 @@ mod importing;
 mod interface;
 mod keeping;
 mod planning;
+mod practising;
 mod preparing;
 mod process;
 mod recording;

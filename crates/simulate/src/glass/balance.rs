@@ -6,8 +6,8 @@ use serde::{Deserialize, Serialize};
 
 /// The display's step, g.
 const STEP: f64 = 0.001;
-/// It comes to rest, s.
-const SETTLES: f64 = 0.9;
+/// It comes to rest, s: to the last digit in some three seconds.
+const SETTLES: f64 = 0.25;
 /// A draught through open doors, g.
 const DRAUGHT: f64 = 0.006;
 /// What is warm stands in rising air, and shows so much less for each kelvin, g.

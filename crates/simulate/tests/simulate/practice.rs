@@ -6,7 +6,7 @@ use lab::check::Stands;
 use lab::evaluated::{Evaluated, ResultState};
 use practical::slip::Slip;
 use simulate::glass::{BalanceAct, Flask, MeniscusTask, Pan, Titrating, TitrationAct, Weighing, judged, menisci};
-use simulate::{ClassAtWork, Problem, class};
+use simulate::{ClassAtWork, Problem, class, titrating};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Runs in until shortly before where it should end, then by half drops, swirling.
@@ -24,9 +24,9 @@ fn carefully(titrating: &Titrating, about: f64) -> Vec<TitrationAct> {
 }
 
 fn by_hand(id: &str, seed: u64) -> (Problem, Titrating) {
-    let problem = Problem::of(&of_the_library(id), seed).by_hand().unwrap();
-    let titrating = problem.titrating(1).unwrap();
-    (problem, titrating)
+    let practical = of_the_library(id);
+    let problem = Problem::of(&practical, seed).by_hand().unwrap();
+    (problem, titrating(&practical, seed, 1).unwrap())
 }
 
 #[test]

@@ -746,6 +746,159 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /practice`, for everybody who is signed in and for devices of groups. */
+        get: operations["show_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/balance`: a balance, a boat and a crucible. */
+        post: operations["at_the_balance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/burette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/burette`: a titration of a problem, by hand. */
+        post: operations["at_the_burette"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/judged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/judged`: readings taken by hand and answers, judged as in class. */
+        post: operations["judge_problem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/problem": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/problem`: what is given and asked. */
+        post: operations["show_problem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/scales`: scales to be read. */
+        post: operations["at_the_scales"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/slip`: a finished sum in which a slip is to be found. */
+        post: operations["show_slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/slip/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/slip/named`: whether it was this one. */
+        post: operations["name_slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/worked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** `POST /practice/worked`: all of it, worked out. */
+        post: operations["work_problem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/prepare": {
         parameters: {
             query?: never;
@@ -2107,6 +2260,41 @@ export interface components {
              */
             step: number;
         };
+        /** @description What was done at the balance. */
+        AtTheBalance: {
+            /** @description In order. */
+            acts: components["schemas"]["BalanceAct"][];
+            /**
+             * Format: int32
+             * @description The same number, the same balance.
+             */
+            seed: number;
+            /** @description Of which the true mass is told. */
+            told?: components["schemas"]["Pan"][];
+        };
+        /** @description What was done at the burette. */
+        AtTheBurette: {
+            /** @description In order. */
+            acts: components["schemas"]["TitrationAct"][];
+            /** @description Which problem. */
+            problem: components["schemas"]["WhichProblem"];
+            /** @description What was read, start and end, once it is done. */
+            read?: string[] | null;
+            /** @description Which titration, counted from 0. */
+            trial: number;
+        };
+        /** @description Which scales are read. */
+        AtTheScales: {
+            /** @description So many. */
+            how_many: number;
+            /** @description What was read, in order. */
+            read?: string[];
+            /**
+             * Format: int32
+             * @description The same number, the same scales.
+             */
+            seed: number;
+        };
         /** @description How many of one element stand on either side. */
         AtomCount: {
             /**
@@ -2213,6 +2401,51 @@ export interface components {
             name: string;
             /** @description Photos in it. */
             photos: number;
+        };
+        /** @description What is done. */
+        BalanceAct: {
+            /** @enum {string} */
+            kind: "put";
+            /** @description What. */
+            what: components["schemas"]["Pan"];
+        } | {
+            /** @enum {string} */
+            kind: "take-off";
+        } | {
+            /** @enum {string} */
+            kind: "brush";
+        } | {
+            /** @enum {string} */
+            kind: "tare";
+        } | {
+            /** @enum {string} */
+            kind: "doors";
+            /** @description Open. */
+            open: boolean;
+        } | {
+            /** @enum {string} */
+            kind: "wait";
+            /**
+             * Format: double
+             * @description For so long.
+             */
+            seconds: number;
+        };
+        /** @description What the display shows. */
+        BalanceShows: {
+            /** @description Something lies on the pan that does not belong there. */
+            spill: boolean;
+            /** @description They have come to rest. */
+            stable: boolean;
+            /** @description The digits. */
+            text: string;
+        };
+        /** @description What it shows. */
+        BalanceView: {
+            /** @description The display. */
+            shown: components["schemas"]["BalanceShows"];
+            /** @description True masses, as asked, in g. */
+            told: number[];
         };
         /** @description How an equation balances. */
         Balanced: {
@@ -2760,6 +2993,25 @@ export interface components {
          * @enum {string}
          */
         BuretteReading: "tenth" | "half";
+        /** @description What is to be seen. */
+        BuretteView: {
+            /** @description Meniscus and flask. */
+            seen: components["schemas"]["TitrationSeen"];
+            told?: components["schemas"]["TitreTold"] | null;
+        };
+        /** @description A titration that is done by hand. */
+        ByHand: {
+            /** @description It begins in its acid form. */
+            begins_acid: boolean;
+            /** @description Final readings. */
+            ends: components["schemas"]["ReadingSpec"][];
+            /** @description What shows the end. */
+            indicator: components["schemas"]["Indicator"];
+            /** @description The first so many are rough. */
+            rough: number;
+            /** @description Initial readings, trial by trial. */
+            starts: components["schemas"]["ReadingSpec"][];
+        };
         /** @description A calendar file. */
         CalendarFile: {
             /** @description Its text. */
@@ -3928,6 +4180,19 @@ export interface components {
             /** @description The unit of all volumes here. */
             unit: string;
         };
+        /** @description What goes on in the flask of a titration of acid and base. */
+        CurveItem: {
+            /** @description How much liquid is in the flask to begin with: `50 mL`. */
+            flask: string;
+            /** @description What shows the end. */
+            indicator: components["schemas"]["Indicator"];
+            /** @description Its pKa, or that of the acid that it becomes: one for each proton that is titrated, none where it is strong. */
+            pka?: number[];
+            /** @description How strong the titrant is, about: `0.1 mol/L`. */
+            titrant: string;
+            /** @description What is in the flask; the titrant is strong, and the other of the two. */
+            titrated: components["schemas"]["Titrated"];
+        };
         /** @description Days on which the school is closed. */
         DaysOff: {
             /** @description The first of them. */
@@ -4913,6 +5178,11 @@ export interface components {
          * @enum {string}
          */
         Flag: "torn" | "trimmed" | "scorched" | "hot" | "damp";
+        /**
+         * @description What the flask shows.
+         * @enum {string}
+         */
+        FlaskShows: "before" | "first" | "past";
         /** @description How a material is supplied, with what its amount is computed from. */
         Form: {
             /** @enum {string} */
@@ -5454,6 +5724,11 @@ export interface components {
             /** @description Strength to start from. */
             stock: components["schemas"]["Measured"];
         };
+        /**
+         * @description An indicator of acid–base titrations.
+         * @enum {string}
+         */
+        Indicator: "phenolphthalein" | "methyl-orange" | "methyl-red" | "bromothymol-blue";
         /** @description One quantity's part in the last result. */
         InputShare: {
             /**
@@ -6347,6 +6622,45 @@ export interface components {
             /** @description `25.00 mL` */
             value: string;
         };
+        /** @description One scale to be read. */
+        MeniscusTask: {
+            /**
+             * Format: double
+             * @description The last mark.
+             */
+            capacity: number;
+            /**
+             * Format: int32
+             * @description How many decimals are read.
+             */
+            decimals: number;
+            /**
+             * Format: double
+             * @description Between two marks.
+             */
+            division: number;
+            /**
+             * Format: double
+             * @description Where the eye is: 0 is level with it, 1 is a hand above.
+             */
+            eye: number;
+            /** @description On what. */
+            kind: components["schemas"]["ScaleKind"];
+            /**
+             * Format: double
+             * @description What the scale seems to show more for each hand that the eye is above.
+             */
+            parallax: number;
+            /**
+             * Format: double
+             * @description Where it stands.
+             */
+            stands: number;
+            /** @description Of the numbers. */
+            unit: string;
+            /** @description The smaller numbers are above. */
+            zero_at_top: boolean;
+        };
         /** @description Which group goes on where. */
         Merging: {
             /**
@@ -7009,6 +7323,11 @@ export interface components {
             /** @description Species that were put in and run out somewhere in the bands. */
             runs_out_somewhere: string[];
         };
+        /**
+         * @description What can be put on the pan.
+         * @enum {string}
+         */
+        Pan: "full-boat" | "empty-boat" | "hot-crucible";
         /** @description Whether the class listens. */
         Paused: {
             /** @description Entries wait on the devices. */
@@ -7366,6 +7685,41 @@ export interface components {
             /** @description As in `epsom-salt`. */
             id: string;
         };
+        /** @description A practical that problems are made from. */
+        PracticalToPractise: {
+            /** @description What is found by it. */
+            finds: string;
+            /** @description Id. */
+            id: string;
+            /** @description Title. */
+            title: string;
+            /** @description Its titrations can be done by hand here. */
+            titrates: boolean;
+        };
+        /** @description How it stands. */
+        PracticeJudged: {
+            /** @description What there is to tell beside the titrations. */
+            advice: components["schemas"]["Advice"][];
+            /** @description Volumes delivered, by the place of their final reading. */
+            delivered: {
+                [key: string]: string;
+            };
+            /** @description What is odd about a reading that was taken. */
+            findings: {
+                [key: string]: components["schemas"]["Finding"][];
+            };
+            /** @description How each answer is, by result. */
+            hints: {
+                [key: string]: components["schemas"]["Hint"];
+            };
+        };
+        /** @description What there is to practise on. */
+        PracticeView: {
+            /** @description This device belongs to a group, and goes back to its bench. */
+            at_bench: boolean;
+            /** @description Practicals, by title. */
+            practicals: components["schemas"]["PracticalToPractise"][];
+        };
         /** @description A mass by a hypothesis, and as it was found. */
         PredictedMass: {
             /** @description As weighed, in g. */
@@ -7535,6 +7889,35 @@ export interface components {
             title: string;
             /** @description Kind of problem, as a relative address: `/problems/run-closed`. */
             type: string;
+        };
+        /** @description A reading that is given. */
+        ProblemReading: {
+            /** @description What it is of. */
+            spec: components["schemas"]["ReadingSpec"];
+            /** @description As it was written down. */
+            text: string;
+        };
+        /** @description A problem. */
+        ProblemView: {
+            /** @description What is asked. */
+            asked: components["schemas"]["Asked"][];
+            /** @description Equations. */
+            equations: string[];
+            /** @description What is found by it. */
+            finds: string;
+            /** @description What symbols and names stand for, in words. */
+            labels: {
+                [key: string]: string;
+            };
+            /** @description What is used, with what is known of it. */
+            materials: components["schemas"]["MaterialItem"][];
+            /** @description Readings, in bench order. */
+            readings: components["schemas"]["ProblemReading"][];
+            /** @description What was seen: the question, and what was answered. */
+            seen: string[][];
+            /** @description Title of the practical. */
+            title: string;
+            titration?: components["schemas"]["ByHand"] | null;
         };
         /** @description What became of a product. */
         ProductFate: {
@@ -7835,6 +8218,23 @@ export interface components {
          * @enum {string}
          */
         ReadingKind: "number" | "interval" | "count" | "span";
+        /** @description How somebody reads. */
+        ReadingScatter: {
+            /**
+             * Format: double
+             * @description Mean of them, in divisions: how far too high.
+             */
+            bias: number;
+            /** @description Whether each has the decimals that the scale gives. */
+            decimals_right: boolean[];
+            /** @description Of each reading, in divisions, what was read less what is there; none where it was no number. */
+            off: (number | null)[];
+            /**
+             * Format: double
+             * @description Standard deviation of them, in divisions; none of a single one.
+             */
+            scatter?: number | null;
+        };
         /** @description A reading as the interface needs it. */
         ReadingSpec: {
             /** @description The reading that this one is plotted against. */
@@ -8666,6 +9066,18 @@ export interface components {
              */
             visit: number;
         };
+        /**
+         * @description What is read.
+         * @enum {string}
+         */
+        ScaleKind: "burette" | "graduated-pipette" | "cylinder100" | "cylinder10" | "thermometer";
+        /** @description Scales, and how they were read. */
+        ScalesView: {
+            /** @description Of those that were read. */
+            scatter: components["schemas"]["ReadingScatter"];
+            /** @description To be read. */
+            tasks: components["schemas"]["MeniscusTask"][];
+        };
         /** @description The best that was found, and what was proved. */
         ScheduleAnswer: {
             /**
@@ -9187,6 +9599,22 @@ export interface components {
             /** @description Which. */
             slip: components["schemas"]["Slip"];
         };
+        /** @description Whether it was. */
+        SlipFound: {
+            /** @description What it was, by each name that fits. */
+            named: components["schemas"]["Explanation"][];
+            /** @description It was. */
+            right: boolean;
+            /** @description As it is right. */
+            worked: components["schemas"]["WorkedResult"];
+        };
+        /** @description Which slip somebody says it was. */
+        SlipNamed: {
+            /** @description Which problem. */
+            problem: components["schemas"]["WhichProblem"];
+            /** @description The slip. */
+            slip: components["schemas"]["Slip"];
+        };
         /** @description What a slip happened to. */
         SlipPlace: {
             instead?: components["schemas"]["Labelled"] | null;
@@ -9205,6 +9633,19 @@ export interface components {
             ratio: number;
             /** @description Which. */
             slip: components["schemas"]["Slip"];
+        };
+        /** @description A finished sum with a slip in it. */
+        SlipToFind: {
+            /** @description Slips to choose from. */
+            choices: components["schemas"]["Slip"][];
+            /** @description The result, in words. */
+            label: string;
+            /** @description What is given. */
+            problem: components["schemas"]["ProblemView"];
+            /** @description The answer. */
+            text: string;
+            /** @description Its unit. */
+            unit: string;
         };
         /** @description A time at which a lesson could be. */
         Slot: {
@@ -10293,6 +10734,49 @@ export interface components {
             /** @description Minute in which each task of each group begins. */
             starts: number[][];
         };
+        /**
+         * @description What is titrated.
+         * @enum {string}
+         */
+        Titrated: "acid" | "base";
+        /** @description What is done. */
+        TitrationAct: {
+            /** @enum {string} */
+            kind: "fill";
+        } | {
+            /** @enum {string} */
+            kind: "run-off";
+            /**
+             * Format: double
+             * @description For so long.
+             */
+            seconds: number;
+        } | {
+            /** @enum {string} */
+            kind: "run";
+            /**
+             * Format: double
+             * @description For so long.
+             */
+            seconds: number;
+        } | {
+            /** @enum {string} */
+            kind: "drop";
+        } | {
+            /** @enum {string} */
+            kind: "split-drop";
+        } | {
+            /** @enum {string} */
+            kind: "swirl";
+        } | {
+            /** @enum {string} */
+            kind: "wait";
+            /**
+             * Format: double
+             * @description For so long.
+             */
+            seconds: number;
+        };
         /** @description What titres say. */
         TitrationAnswer: {
             agreement?: components["schemas"]["Agreement"] | null;
@@ -10317,6 +10801,30 @@ export interface components {
             /** @enum {string} */
             ask: "back";
         });
+        /** @description What is to be seen. */
+        TitrationSeen: {
+            /** @description A bubble hangs in the tip. */
+            air: boolean;
+            /** @description It stands below the last mark: nothing can be read. */
+            empty: boolean;
+            /**
+             * Format: double
+             * @description How strong the colour is where the titrant falls in, 0 to 1.
+             */
+            flash: number;
+            /** @description The same in words. */
+            flask: components["schemas"]["FlaskShows"];
+            /**
+             * Format: double
+             * @description Where the meniscus stands on the scale, mL.
+             */
+            level: number;
+            /**
+             * Format: double
+             * @description Which part of the indicator has turned in what is mixed, 0 to 1.
+             */
+            turned: number;
+        };
         /** @description One run of a burette. */
         Titre: {
             /** @description The titre itself, or the final reading when an initial one is given. */
@@ -10329,6 +10837,7 @@ export interface components {
         /** @description A delivered volume: the final reading of a burette, less the initial one. */
         TitreItem: {
             agree?: components["schemas"]["AgreementItem"] | null;
+            curve?: components["schemas"]["CurveItem"] | null;
             /** @description Symbol of the final reading. */
             end: string;
             /** @description How far the end is seen too early or too late, half-width: `0.03 mL`; half a drop, 0.025 mL, if left out. */
@@ -10339,6 +10848,24 @@ export interface components {
             name: string;
             /** @description Symbol of the initial reading. */
             start: string;
+        };
+        /** @description What somebody's reading of a titration was worth. */
+        TitreTold: {
+            /**
+             * Format: double
+             * @description What really ran into the flask, mL.
+             */
+            delivered: number;
+            /**
+             * Format: double
+             * @description What would have made the first lasting change, mL.
+             */
+            end_point: number;
+            /**
+             * Format: double
+             * @description The volume that was read, mL.
+             */
+            read: number;
         };
         /** @description Which titres agree? */
         Titres: {
@@ -10984,6 +11511,18 @@ export interface components {
              */
             t: number;
         };
+        /** @description Which problem. */
+        WhichProblem: {
+            /** @description Its titrations are done by hand: their readings are not there, but taken. */
+            by_hand?: boolean;
+            /** @description Id of the practical. */
+            practical: string;
+            /**
+             * Format: int32
+             * @description The same number, the same problem.
+             */
+            seed: number;
+        };
         /**
          * @description What the zeros at the end of a whole number say: `100`.
          * @enum {string}
@@ -10995,6 +11534,30 @@ export interface components {
             lines: components["schemas"]["Line"][];
             /** @description In the order in which they are worked out. */
             results: components["schemas"]["Computed"][];
+        };
+        /** @description What somebody works out. */
+        WorkedProblem: {
+            /** @description Answers, by result. */
+            answers?: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            /** @description Which problem. */
+            problem: components["schemas"]["WhichProblem"];
+            /** @description Readings that were taken by hand, by symbol. */
+            readings?: {
+                [key: string]: string;
+            };
+        };
+        /** @description A result worked out. */
+        WorkedResult: {
+            /** @description What comes out, with its unit; none of readings that are not there yet. */
+            comes_to?: string | null;
+            /** @description In words. */
+            label: string;
+            /** @description Line by line; of a formula that was found, or a reagent, as far as a sheet shows it. */
+            lines: components["schemas"]["Line"][];
+            /** @description Its name. */
+            result: string;
         };
         /** @description The worked solution of one result from one group's own readings. */
         WorkedView: {
@@ -12875,6 +13438,369 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    at_the_balance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtTheBalance"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    at_the_burette: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtTheBurette"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuretteView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_problem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkedProblem"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeJudged"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_problem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichProblem"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    at_the_scales: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtTheScales"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScalesView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichProblem"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipToFind"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipNamed"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipFound"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    work_problem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkedProblem"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedResult"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,2 +1,5 @@
+export { AnswerPad } from './answer/AnswerField'
 export { BenchPlace } from './BenchPlace'
+export { AdviceList } from './step/AdviceList'
+export { NumberPad } from './reading/NumberPad'
 export { JoinPlace } from './JoinPlace'

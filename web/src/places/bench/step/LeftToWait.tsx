@@ -1,6 +1,7 @@
 import type { BenchView } from '@/api'
 import { dayAndTime } from '@/ui'
 import { waitingWords } from '@/words'
+import { Meanwhile } from './Meanwhile'
 
 /** What this group left in the oven or to crystallise: where it stands, how long it has waited, when the next lesson is. */
 export function LeftToWait({ view, time, step }: { view: BenchView; time: number; step: number | null }) {
@@ -12,6 +13,7 @@ export function LeftToWait({ view, time, step }: { view: BenchView; time: number
       {next && time < next.begins_at && (
         <p className="text-body text-slate">The next lesson begins {dayAndTime(next.begins_at)}.</p>
       )}
+      <Meanwhile />
     </section>
   ))
 }

@@ -1,6 +1,10 @@
 import type { BenchStep } from '@/api'
 import { clockStands, clockTime, Draining, span } from '@/ui'
 import type { Running } from '../standing'
+import { Meanwhile } from './Meanwhile'
+
+/** A wait that is worth beginning something else in, s. */
+const WORTH_IT = 180
 
 /** The clock of a step: it starts on its condition, never by opening the page. */
 export function StepClock({
@@ -83,6 +87,11 @@ export function StepClock({
           >
             {stands.kind === 'out' ? 'Stop the alarm' : 'Stop the clock'}
           </button>
+          {stands.kind === 'down' && stands.left > WORTH_IT && (
+            <span className="ml-5">
+              <Meanwhile />
+            </span>
+          )}
         </div>
       )}
     </section>

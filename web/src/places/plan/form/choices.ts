@@ -14,6 +14,7 @@ import type {
   Disclosed,
   FeedbackWhen,
   Heat,
+  Indicator,
   InstrumentKind,
   Judgement,
   MassTable,
@@ -21,6 +22,7 @@ import type {
   ReadingKind,
   Role,
   SheetRole,
+  Titrated,
 } from '@/api'
 
 /** Every value of a kind, in the order in which it is offered; does not compile while one is missing or misspelt. */
@@ -119,3 +121,13 @@ export const EVIDENCE_OF = [
   'dryness',
   'identity',
 ] as const satisfies readonly Judgement[]
+
+/** What can be in the flask of a titration. */
+export const CURVES = every<Titrated>()(['acid', 'base'])
+
+export const INDICATORS = every<Indicator>()([
+  'phenolphthalein',
+  'methyl-orange',
+  'methyl-red',
+  'bromothymol-blue',
+])

@@ -1,3 +1,4 @@
+import { CURVES, INDICATORS } from './choices'
 import { always, choice, flag, lines, names, number, text, type Field, used } from './fieldKinds'
 import type { Named } from './named'
 
@@ -46,6 +47,20 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
             text('limit', 'within', '0.10 mL'),
             text('rsd', 'rsd at most', '0.5 %'),
             number('trials', 'how many'),
+          ],
+        },
+      },
+      {
+        key: 'curve',
+        label: 'acid and base, to practise on',
+        takes: {
+          kind: 'group',
+          of: [
+            choice('titrated', 'in the flask', CURVES),
+            { key: 'pka', label: 'its pKa, of each proton', takes: { kind: 'numbers' } },
+            choice('indicator', 'indicator', INDICATORS),
+            text('titrant', 'titrant, about', '0.1 mol/L'),
+            text('flask', 'liquid in the flask', '50 mL'),
           ],
         },
       },

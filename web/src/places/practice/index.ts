@@ -1,0 +1,6 @@
+export { BalancePage } from './balance/BalancePage'
+export { BurettePage } from './burette/BurettePage'
+export { PracticePlace } from './PracticePlace'
+export { ProblemPage } from './problem/ProblemPage'
+export { ScalesPage } from './scales/ScalesPage'
+export { SlipPage } from './slip/SlipPage'
