@@ -191,3 +191,32 @@ test('the slip in a finished sum is found among five', async ({ browser }) => {
   }
   expect(yes).toBe(1)
 })
+
+test('a class of eight that never was works a titration to the marks, on the real board, and is in no list', async ({
+  browser,
+}) => {
+  test.setTimeout(180_000)
+  const page = await instructor(browser)
+  await page.goto('/practice')
+  await page.getByLabel('practical').selectOption({ label: 'Acid in vinegar by aliquot' })
+  await page.getByRole('button', { name: 'Rehearse' }).click()
+  await expect(page.getByRole('note')).toContainText('This class never was')
+  const pace = page.getByRole('group', { name: 'rehearsal' })
+  await expect(page.getByRole('button', { name: /^Group 8, volume of vinegar taken: 25\.00/ })).toBeVisible()
+  await pace.getByRole('button', { name: 'stop' }).click()
+  await expect(pace.getByRole('button', { name: 'stands still' })).toHaveAttribute('aria-pressed', 'true')
+  await look(page, 'rehearsal')
+  await pace.getByRole('button', { name: '60×' }).click()
+  await expect(pace.getByText('all of it has happened')).toBeVisible({ timeout: 120_000 })
+  await page.getByRole('navigation', { name: 'places' }).getByRole('link', { name: 'Check' }).click()
+  await expect(page.getByText('8 of 8 answered')).toBeVisible()
+  await page.getByRole('link', { name: 'marks', exact: true }).click()
+  await expect(page.getByRole('row', { name: /^Group 8/ })).toBeVisible()
+  await page.goto('/shelf')
+  await expect(page.getByRole('link', { name: /Epsom salt/ }).first()).toBeVisible()
+  await expect(page.getByText('made-up class')).toHaveCount(0)
+  await page.goto('/practice')
+  await expect(page.getByText('8 groups, all done')).toBeVisible()
+  await page.getByRole('button', { name: 'put away' }).click()
+  await expect(page.getByText('8 groups, all done')).toHaveCount(0)
+})

@@ -237,6 +237,7 @@ fn furnish(folder: &Path) -> (Vec<(String, i64)>, String) {
             photos: false,
             masses: String::new(),
             school: practical::School::default(),
+            rehearsal: None,
             now: 1,
         })
         .unwrap();

@@ -6,6 +6,7 @@ use crate::keeping::Keeping;
 use crate::live::Live;
 use crate::photos::Photos;
 use crate::problem::ApiError;
+use crate::rehearsing::Rehearsing;
 use crate::summary::{AsOf, Summary};
 use actix_web::web;
 use anyhow::anyhow;
@@ -56,6 +57,8 @@ pub struct App {
     pub photos: Photos,
     /// Where backups lie.
     pub keeping: Keeping,
+    /// Classes that were never there, at work.
+    pub rehearsing: Rehearsing,
     /// How groups reach this server, for the join code: `http://192.168.1.20:8080`.
     pub public_url: Option<String>,
     /// Practicals in use, checked and compiled; the least used go first.
@@ -82,6 +85,7 @@ impl App {
             clock,
             photos,
             keeping,
+            rehearsing: Rehearsing::default(),
             live: Live::default(),
             limits,
             console_token,
@@ -199,6 +203,12 @@ impl App {
     pub fn title_of(&self, run: &Run) -> Result<String, ApiError> {
         let own = &run.title;
         Ok(if own.is_empty() { self.practical_of(run)?.file.title.clone() } else { own.clone() })
+    }
+
+    /// The time at a run: of a rehearsal, when something was said last.
+    pub fn now_in(&self, run: &Run) -> i64 {
+        let at = run.rehearsal.and_then(|_| self.rehearsing.time(run.id));
+        at.map_or_else(|| self.clock.now(), |at| run.opened_at + 1000 * at)
     }
 
     /// The practical of a run.

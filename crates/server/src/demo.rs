@@ -202,6 +202,7 @@ fn open(store: &Store, demo: &DemoRun, owner: i64) -> anyhow::Result<Run> {
         photos: demo.photos,
         masses: rules.school.atomic_masses.edition().into(),
         school: practical::School::default(),
+        rehearsal: None,
         now,
     })?;
     for name in &demo.absent {

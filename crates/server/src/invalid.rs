@@ -186,6 +186,12 @@ pub enum Invalid {
     /// More than anybody does in one sitting.
     #[error("that is more than {0} at once: begin anew")]
     TooMuchPractised(usize),
+    /// A pace of a rehearsal that is none.
+    #[error("a rehearsal goes 1 to {0} times as fast as a laboratory")]
+    Pace(u32),
+    /// More than all of them.
+    #[error("of a hundred, 0 to 100 slip")]
+    PartOfHundred,
     /// A reading of a titration that is no number.
     #[error("a burette reading: {0}")]
     BuretteNumber(DecimalError),
@@ -320,6 +326,8 @@ mod tests {
             Invalid::Marks(3.5),
             Invalid::NothingToGiveBack,
             Invalid::TooMuchPractised(2000),
+            Invalid::Pace(60),
+            Invalid::PartOfHundred,
             Invalid::BuretteNumber(Decimal::parse("two").unwrap_err()),
             Invalid::NoPicture,
             Invalid::Picture(broken),

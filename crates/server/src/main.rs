@@ -18,6 +18,7 @@ mod pages;
 mod photos;
 mod problem;
 mod qr;
+mod rehearsing;
 mod roster;
 mod rounds;
 mod serve;

@@ -4,7 +4,7 @@ use crate::innocence::allotments;
 use crate::work::Said;
 use crate::{Group, Slip};
 use practical::{Allotted, Practical};
-use rand::seq::IndexedRandom;
+use rand::seq::SliceRandom;
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 
@@ -42,8 +42,10 @@ pub fn class(practical: &Practical, how: ClassAtWork) -> Vec<(usize, Said)> {
         let (seed, begins) = (rng.random(), rng.random_range(0..=ALL_HAVE_BEGUN));
         let pace: f64 = rng.random_range(PACES);
         let slips = rng.random_bool(how.slips_at_bench.clamp(0.0, 1.0));
-        let slip = slips.then(|| Slip::all().choose(&mut rng).copied()).flatten();
-        let planted = slip.and_then(|slip| Group::with(&own, seed, slip));
+        let mut all = Slip::all();
+        all.shuffle(&mut rng);
+        // One that can happen in this practical.
+        let planted = all.into_iter().filter(|_| slips).find_map(|slip| Group::with(&own, seed, slip));
         let group = planted.unwrap_or_else(|| Group::at(&own, seed));
         let own_time = |at: i64| {
             #[expect(

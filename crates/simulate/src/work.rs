@@ -4,6 +4,7 @@ use crate::instruments::Instruments;
 use crate::slip::{Planted, Slip};
 use crate::truth::{Truth, draw};
 use lab::bench::{Entries, Entry, Room, Taken, accepted};
+use lab::check::SlipMade;
 use lab::evaluated::{Evaluated, ResultState};
 use lab::group::GroupOutcome;
 use lab::judge::Matter;
@@ -330,8 +331,10 @@ impl<'p> Group<'p> {
     fn as_worked_out(&mut self, asked: &ResultSpec) -> Option<String> {
         let could = Evaluated::of(self.practical, &self.entries).could_answer(&asked.name, &self.entries.answers)?;
         let goes_wrong = self.rng.random_bool(self.slips_in_sums);
-        let made = goes_wrong.then(|| could.slips.choose_weighted(&mut self.rng, |made| made.common).ok()).flatten();
-        Some(made.map_or(could.text, |made| made.text.clone()))
+        // What makes the same number is no slip that anybody could see.
+        let seen: Vec<&SlipMade> = could.slips.iter().filter(|made| made.text != could.text).collect();
+        let made = goes_wrong.then(|| seen.choose_weighted(&mut self.rng, |made| made.common).ok()).flatten();
+        Some(made.map_or(could.text.clone(), |made| made.text.clone()))
     }
 
     fn say(&mut self, entry: Entry, listen: &mut impl FnMut(&Heard<'_>)) {

@@ -3,7 +3,7 @@
 use crate::db::{Known, Store};
 use crate::error::StoreError;
 use crate::said::{Statement, actor_of, said_in};
-use lab::bench::{Entry, EntryKind, Filed, Record};
+use lab::bench::{Actor, Entry, EntryKind, Filed, Record};
 use rusqlite::{Row, named_params};
 use std::collections::BTreeSet;
 use std::str::FromStr;
@@ -94,6 +94,17 @@ impl Store {
                 };
             }
             Ok(kept.into_iter().map(|(_, name)| name).collect())
+        })
+    }
+
+    /// How many events of a run an actor has written.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn written_by(&self, run: i64, actor: Actor) -> Result<u32, StoreError> {
+        self.read(|c| {
+            let sql = "SELECT count(*) FROM event WHERE run_id = :run AND actor = :actor";
+            Ok(c.query_row(sql, named_params! {":run": run, ":actor": actor.to_string()}, |r| r.get(0))?)
         })
     }
 

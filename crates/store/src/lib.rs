@@ -39,7 +39,7 @@ pub use examine::{Examined, Fault, Look, MOST_FAULTS, examine};
 pub use people::{Holder, Person, Session, SignedIn};
 pub use practicals::{LIBRARY, PracticalVersion};
 pub use preparations::Tick;
-pub use runs::{Group, NewGroup, NewRun, OfClass, Run};
+pub use runs::{Group, NewGroup, NewRun, OfClass, Rehearsal, Run};
 pub use said::{NewEvent, Release, Review, Reviewed, RunKind, RunStatement, Said, Statement};
 pub use school::Chosen;
 pub use signed::{NextTime, ProductKept, SignOff};

@@ -11,6 +11,9 @@ use lab::roll::Visit;
 use practical::{Allotted, School};
 use rusqlite::types::Type;
 use rusqlite::{Connection, OptionalExtension, Row, named_params};
+use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 
 /// One run of a practical with a class.
 #[derive(Debug, Clone, PartialEq)]
@@ -45,6 +48,19 @@ pub struct Run {
     pub archived_at: Option<i64>,
     /// Where it was read from a file of another school: what that says of itself; empty for our own.
     pub origin: String,
+    /// How a class that was never there works in it; none for a run of the record.
+    pub rehearsal: Option<Rehearsal>,
+}
+
+/// How a class that was never there works: the same numbers, the same class.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Rehearsal {
+    /// Which of the classes.
+    pub seed: u32,
+    /// Of a hundred groups, how many slip once at the bench.
+    pub slips_at_bench: u8,
+    /// Of a hundred sums, how many go wrong.
+    pub slips_in_sums: u8,
 }
 
 /// One group of a run.
@@ -115,12 +131,14 @@ pub struct NewRun {
     pub masses: String,
     /// What the school has chosen.
     pub school: School,
+    /// How a class that was never there works in it.
+    pub rehearsal: Option<Rehearsal>,
     /// In ms.
     pub now: i64,
 }
 
 const RUN: &str = "SELECT r.id, r.practical_id, r.practical_version, r.class_id, k.name, r.code, r.opened_at,
-                          r.closed_at, r.paused_at, r.photos, r.masses, r.school, r.title, r.archived_at, r.origin
+                          r.closed_at, r.paused_at, r.photos, r.masses, r.school, r.title, r.archived_at, r.origin, r.rehearsal
                    FROM run r JOIN class k ON k.id = r.class_id";
 const GROUP: &str =
     "SELECT id, run_id, name, pin, claimed_at, assignment, unknown, bench, merged_into FROM bench_group";
@@ -140,12 +158,14 @@ impl Store {
                 },
             };
             c.execute(
-                "INSERT INTO run (practical_id, practical_version, class_id, code, opened_at, photos, masses, school)
-                 VALUES (:practical, :version, :class, :code, :now, :photos, :masses, :school)",
+                "INSERT INTO run (practical_id, practical_version, class_id, code, opened_at, photos, masses, school,
+                                  rehearsal)
+                 VALUES (:practical, :version, :class, :code, :now, :photos, :masses, :school, :rehearsal)",
                 named_params! {
                     ":practical": new.practical, ":version": new.version, ":class": class, ":code": new.code,
                     ":now": new.now, ":photos": new.photos, ":masses": new.masses,
                     ":school": serde_json::to_string(&new.school)?,
+                    ":rehearsal": new.rehearsal.map(|r| serde_json::to_string(&r)).transpose()?,
                 },
             )?;
             let run = c.last_insert_rowid();
@@ -157,15 +177,38 @@ impl Store {
         })
     }
 
-    /// All runs, newest first.
+    /// All runs of the record, newest first; no rehearsal.
     ///
     /// # Errors
     /// [`StoreError::Database`] when the record cannot be read.
     pub fn runs(&self) -> Result<Vec<Run>, StoreError> {
+        self.runs_that("r.rehearsal IS NULL")
+    }
+
+    /// All rehearsals, newest first.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn rehearsals(&self) -> Result<Vec<Run>, StoreError> {
+        self.runs_that("r.rehearsal IS NOT NULL")
+    }
+
+    fn runs_that(&self, are: &str) -> Result<Vec<Run>, StoreError> {
         self.read(|c| {
-            let mut statement = c.prepare_cached(&format!("{RUN} ORDER BY r.opened_at DESC, r.id DESC"))?;
+            let mut statement = c.prepare_cached(&format!("{RUN} WHERE {are} ORDER BY r.opened_at DESC, r.id DESC"))?;
             let rows = statement.query_map([], to_run)?;
             Ok(rows.collect::<Result<_, _>>()?)
+        })
+    }
+
+    /// What runs and rehearsals are joined with.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn codes(&self) -> Result<BTreeSet<String>, StoreError> {
+        self.read(|c| {
+            let mut statement = c.prepare_cached("SELECT code FROM run")?;
+            Ok(statement.query_map([], |r| r.get(0))?.collect::<Result<_, _>>()?)
         })
     }
 
@@ -452,15 +495,17 @@ fn to_run(r: &Row<'_>) -> rusqlite::Result<Run> {
         paused_at: r.get(8)?,
         photos: r.get(9)?,
         masses: r.get(10)?,
-        school: school_of(&r.get::<_, String>(11)?)?,
+        school: read(11, &r.get::<_, String>(11)?)?,
         title: r.get(12)?,
         archived_at: r.get(13)?,
         origin: r.get(14)?,
+        rehearsal: r.get::<_, Option<String>>(15)?.map(|body| read(15, &body)).transpose()?,
     })
 }
 
-fn school_of(body: &str) -> rusqlite::Result<School> {
-    serde_json::from_str(body).map_err(|e| rusqlite::Error::FromSqlConversionFailure(11, Type::Text, e.into()))
+/// What stands as JSON in a column.
+fn read<T: DeserializeOwned>(column: usize, body: &str) -> rusqlite::Result<T> {
+    serde_json::from_str(body).map_err(|e| rusqlite::Error::FromSqlConversionFailure(column, Type::Text, e.into()))
 }
 
 fn to_group(r: &Row<'_>) -> rusqlite::Result<Group> {

@@ -46,6 +46,7 @@ fn school() -> School {
             photos: false,
             masses: "standard abridged values, 2021".into(),
             school: practical::School::default(),
+            rehearsal: None,
             now: 2,
         })
         .unwrap()

@@ -34,6 +34,7 @@ fn school() -> School {
         photos: false,
         masses: String::new(),
         school: practical::School::default(),
+        rehearsal: None,
         now: 2,
     };
     let run = store.open_run(new).unwrap().id;

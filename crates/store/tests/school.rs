@@ -28,6 +28,7 @@ fn run_of(store: &Store, owner: i64, class: &str, code: &str, groups: &[&str], n
         photos: false,
         masses: "standard abridged values, 2021".into(),
         school: practical::School::default(),
+        rehearsal: None,
         now,
     }
 }

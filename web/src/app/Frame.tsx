@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense, useState, type ReactNode } from 'react'
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
-import { client, unwrapped, useSession } from '@/api'
+import { client, unwrapped, useSession, type RunHead } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { KeySheet } from './KeySheet'
 import { chooseTheme, currentTheme } from './theme'
@@ -92,20 +92,33 @@ function Rail({ name }: { name: string }) {
   const { pathname } = useLocation()
   const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => unwrapped(client.GET('/api/v1/shelf')) })
   const named = /^\/(?:board|check|record)\/(\d+)/.exec(pathname)?.[1]
-  const run = shelf.data?.runs.find((r) => String(r.id) === named) ?? shelf.data?.runs[0]
+  const rehearsals = useQuery({
+    queryKey: ['rehearsals'],
+    queryFn: () => unwrapped(client.GET('/api/v1/rehearsals')),
+  })
+  const of = (runs: readonly RunHead[] | undefined) => runs?.find((r) => String(r.id) === named)
+  const rehearsed = of(rehearsals.data)
+  const run = rehearsed ?? of(shelf.data?.runs) ?? shelf.data?.runs[0]
   const open = /^\/plan\/([^/]+)/.exec(pathname)?.[1]
   const practical = open ?? run?.practical ?? shelf.data?.practicals[0]?.id
   return (
-    <RailLine name={name}>
-      <Place to="/shelf">Shelf</Place>
-      {practical && <Place to={`/plan/${practical}`}>Plan</Place>}
-      <Place to="/prepare">Prepare</Place>
-      {run && <Place to={`/board/${run.id}`}>Board</Place>}
-      {run && <Place to={`/check/${run.id}`}>Check</Place>}
-      <Place to="/record">Record</Place>
-      <Place to="/practice">Practice</Place>
-      <Place to="/handbook">Handbook</Place>
-    </RailLine>
+    <>
+      <RailLine name={name}>
+        <Place to="/shelf">Shelf</Place>
+        {practical && <Place to={`/plan/${practical}`}>Plan</Place>}
+        <Place to="/prepare">Prepare</Place>
+        {run && <Place to={`/board/${run.id}`}>Board</Place>}
+        {run && <Place to={`/check/${run.id}`}>Check</Place>}
+        <Place to="/record">Record</Place>
+        <Place to="/practice">Practice</Place>
+        <Place to="/handbook">Handbook</Place>
+      </RailLine>
+      {rehearsed && (
+        <p role="note" className="mb-4 border-l-4 border-copper pl-3 text-copper-text">
+          <b className="font-semibold">Rehearsal.</b> This class never was; nothing of it is in the record.
+        </p>
+      )}
+    </>
   )
 }
 

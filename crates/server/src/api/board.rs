@@ -65,10 +65,10 @@ pub async fn show_board(
             steps: practical.steps.iter().map(|s| s.title.clone()).collect(),
             join_address: join_address(app, &host, &run.code),
             answers_of: practical.file.feedback.answers_of,
+            now: app.now_in(&run),
             run: run_head(app, &run, &rows.iter().collect::<Vec<_>>())?,
             rows,
             seq,
-            now: app.clock.now(),
         })
     })
     .await?;

@@ -200,7 +200,7 @@ pub async fn show_check(
             remarks: app.store.remarks(desk.actor(), REMARKS)?,
             rows: benches.into_iter().map(|b| b.row).collect(),
             run: head,
-            now: app.clock.now(),
+            now: app.now_in(run),
         })
     })
     .await?;

@@ -10,6 +10,7 @@ use crate::problem::{ApiError, Problem};
 use crate::roster;
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use store::{Class, Erasure, Person};
 use utoipa::ToSchema;
 
@@ -102,6 +103,9 @@ pub async fn show_classes(app: web::Data<App>, desk: Desk) -> Result<web::Json<C
     let view = blocking(&app, move |app| {
         let me = desk.person.id;
         let runs = app.store.runs()?;
+        // A class that is there for rehearsals alone is none.
+        let made_up: BTreeSet<i64> = app.store.rehearsals()?.iter().map(|r| r.class_id).collect();
+        let is_there = |class: &ClassView| !made_up.contains(&class.id) || class.runs > 0 || !class.people.is_empty();
         let view = |class: Class| {
             Ok(ClassView {
                 people: people(app.store.members(class.id)?),
@@ -113,10 +117,11 @@ pub async fn show_classes(app: web::Data<App>, desk: Desk) -> Result<web::Json<C
                 keep_until: class.keep_until,
             })
         };
+        let classes: Vec<ClassView> = app.store.classes(me)?.into_iter().map(view).collect::<Result<_, ApiError>>()?;
         let mut colleagues = people(app.store.accounts()?.into_iter().map(|(p, _)| p).collect());
         colleagues.sort_by(|a, b| a.name.cmp(&b.name));
         Ok(ClassesView {
-            classes: app.store.classes(me)?.into_iter().map(view).collect::<Result<_, ApiError>>()?,
+            classes: classes.into_iter().filter(is_there).collect(),
             colleagues,
             me,
             now: app.clock.now(),

@@ -140,5 +140,7 @@ fn run_of(app: &App, typed: &str) -> Result<Run, ApiError> {
     let plain: String = typed.chars().take(40).filter(char::is_ascii_alphanumeric).collect::<String>().to_uppercase();
     let digits = plain.find(|c: char| c.is_ascii_digit()).unwrap_or(plain.len());
     let (word, number) = plain.split_at(digits);
-    app.store.run_with_code(&format!("{word} {number}")).map_err(|_| ApiError::NotFound("join code"))
+    let run = app.store.run_with_code(&format!("{word} {number}"));
+    // Nobody sits in a class that never was.
+    run.ok().filter(|r| r.rehearsal.is_none()).ok_or(ApiError::NotFound("join code"))
 }

@@ -27,6 +27,7 @@ mod plan;
 mod practice;
 mod preparing;
 mod record;
+mod rehearsals;
 mod room;
 mod runs;
 mod school;
@@ -92,7 +93,11 @@ fn practice_place(config: &mut ServiceConfig) {
         .service(practice::problems::name_slip)
         .service(scope("/practice/burette").app_data(bodies(MAX_QUESTION)).service(practice::glass::at_the_burette))
         .service(scope("/practice/balance").app_data(bodies(MAX_QUESTION)).service(practice::glass::at_the_balance))
-        .service(practice::glass::at_the_scales);
+        .service(practice::glass::at_the_scales)
+        .service(rehearsals::show_rehearsals)
+        .service(rehearsals::show_rehearsal)
+        .service(rehearsals::rehearse)
+        .service(rehearsals::set_pace);
 }
 
 /// Accounts, what is there of runs afterwards, files of them, and keeping it all.
@@ -298,6 +303,10 @@ pub fn routes(config: &mut ServiceConfig) {
         practice::glass::at_the_burette,
         practice::glass::at_the_balance,
         practice::glass::at_the_scales,
+        rehearsals::show_rehearsals,
+        rehearsals::show_rehearsal,
+        rehearsals::rehearse,
+        rehearsals::set_pace,
         runs::open,
         runs::set_closed,
         runs::set_paused,

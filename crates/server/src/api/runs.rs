@@ -3,6 +3,7 @@
 use crate::access::{Desk, DeskRun, digits, host_of, pick};
 use crate::api::acts::changing;
 use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
+
 use crate::api::texts::{named, short};
 use crate::api::views::{RunHead, join_address, rows, run_head};
 use crate::app::{App, blocking};
@@ -124,7 +125,7 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
         let version = all.iter().find(|v| v.id == practical).ok_or(ApiError::NotFound("practical"))?;
         let school = app.store.school()?.school;
         let rules = app.practical(&version.id, version.version, &school)?;
-        let taken: BTreeSet<String> = app.store.runs()?.into_iter().map(|r| r.code).collect();
+        let taken = app.store.codes()?;
         let class = match class_id {
             Some(id) => OfClass::Known(app.store.class(id, desk.person.id)?.id),
             None => OfClass::Named(class),
@@ -149,6 +150,7 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
             photos,
             masses: rules.school.atomic_masses.edition().into(),
             school,
+            rehearsal: None,
             now: app.clock.now(),
         })?;
         run_head(app, &run, &rows(app, &run)?.iter().collect::<Vec<_>>())

@@ -74,6 +74,9 @@ pub async fn export_whole(
 ) -> Result<HttpResponse, ApiError> {
     let (name, bytes) = blocking(&app, move |app| {
         let run = &desk.run;
+        if run.rehearsal.is_some() {
+            return Err(ApiError::NotAllowed("a rehearsal is no record: it is not taken along"));
+        }
         let whole = whole(app, run, wanted.names)?;
         let text = app.store.practical(&run.practical, run.version)?.text;
         let json = serde_json::to_vec_pretty(&whole).map_err(|e| ApiError::Internal(e.into()))?;
@@ -263,7 +266,7 @@ fn take_in(app: &App, desk: &Desk, bytes: &[u8]) -> Result<TakenIn, ApiError> {
         pictures.push(jpeg);
     }
     let (figures, labels) = (whole.figures.clone(), practical);
-    let taken = app.store.runs()?.into_iter().map(|r| r.code).collect();
+    let taken = app.store.codes()?;
     let _turn = app.photos.turn();
     for (name, jpeg) in wanted.iter().zip(&pictures) {
         app.photos.keep_as_it_came(name, jpeg)?;

@@ -99,3 +99,82 @@ fn a_burette_does_what_is_done_to_it_and_no_more_than_a_sitting_of_it() {
     assert_eq!(desk.post("/api/v1/practice/burette", &far).refusal().0, 404);
     assert_eq!(desk.post("/api/v1/practice/scales", &json!({ "seed": 1, "how_many": 41 })).refusal().0, 422);
 }
+
+/// A class that was never there: on the board at once, in no list of the record, and nobody joins it.
+#[test]
+fn a_rehearsal_plays_on_the_board_and_stands_in_no_list() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let begin = |groups: usize, pace: u32| {
+        let class = json!({ "practical": "vinegar", "groups": groups, "pace": pace, "slips_at_bench": 50, "slips_in_sums": 50, "seed": 3 });
+        desk.post("/api/v1/rehearsals", &class)
+    };
+    assert_eq!(begin(3, 61).refusal(), (422, "a rehearsal goes 1 to 60 times as fast as a laboratory".into()));
+    assert_eq!(begin(41, 60).refusal().0, 422);
+    let begun = begin(3, 60);
+    assert_eq!((begun.status, begun.body["rehearsal"].as_bool()), (201, Some(true)), "{}", begun.text);
+    let run = begun.body["id"].as_i64().unwrap();
+    let board = || desk.get(&format!("/api/v1/runs/{run}/board")).body;
+    let said = |board: &Value| board["run"]["rehearsing"]["said"].as_u64().unwrap();
+    let mut now = board();
+    while said(&now) < 12 {
+        std::thread::sleep(std::time::Duration::from_millis(50));
+        now = board();
+    }
+    assert!(now["run"]["entered"].as_u64().unwrap() > 0 && now["run"]["begun"].as_u64().unwrap() > 0);
+    let to = format!("/api/v1/runs/{run}/rehearsal");
+    assert_eq!(desk.put(&to, &json!({ "pace": null })).status, 204);
+    let still = said(&board());
+    assert_eq!(board()["run"]["rehearsing"]["pace"], Value::Null);
+    for list in ["/shelf", "/classes", "/prepare", "/search?q=made-up", "/search?q=Group"] {
+        let found = desk.get(&format!("/api/v1{list}"));
+        assert!(
+            found.status == 200 && !found.text.contains("made-up") && !found.text.contains("Group 1"),
+            "{list}: {}",
+            found.text
+        );
+    }
+    let code = begun.body["code"].as_str().unwrap();
+    assert_eq!(server.client().post("/api/v1/join", &json!({ "code": code })).refusal().0, 404);
+    assert_eq!(desk.get(&format!("/api/v1/runs/{run}/whole.zip")).refusal().0, 403);
+    let other = server.colleague(&desk);
+    assert_eq!(other.put(&to, &json!({ "pace": 1 })).refusal().0, 404, "somebody else's");
+    assert_eq!(other.get("/api/v1/rehearsals").body, json!([]));
+    assert_eq!(desk.put("/api/v1/runs/1/rehearsal", &json!({ "pace": 1 })).refusal().0, 404, "that class is there");
+
+    // It goes on where it stood, and nothing is said twice.
+    assert_eq!(desk.put(&to, &json!({ "pace": 60 })).status, 204);
+    while said(&board()) < still + 5 {
+        std::thread::sleep(std::time::Duration::from_millis(50));
+    }
+}
+
+/// After a start of the server a rehearsal stands still, and goes on where it was.
+#[test]
+fn a_rehearsal_goes_on_after_a_start_of_the_server() {
+    let server = Server::start(crate::commands::record(), &[]);
+    let desk = server.desk();
+    let class =
+        json!({ "practical": "vinegar", "groups": 2, "pace": 60, "slips_at_bench": 0, "slips_in_sums": 0, "seed": 3 });
+    let run = desk.post("/api/v1/rehearsals", &class).body["id"].as_i64().unwrap();
+    let said = |desk: &Client| {
+        let board = desk.get(&format!("/api/v1/runs/{run}/board")).body;
+        board["run"]["rehearsing"]["said"].as_u64()
+    };
+    while said(&desk).unwrap() < 8 {
+        std::thread::sleep(std::time::Duration::from_millis(50));
+    }
+    let server = Server::start(server.kill(), &[]);
+    let desk = desk.at(&server);
+    assert_eq!(said(&desk), None, "nobody has let it go on");
+    assert_eq!(desk.put(&format!("/api/v1/runs/{run}/rehearsal"), &json!({ "pace": 60 })).status, 204);
+    assert!(said(&desk).unwrap() >= 8);
+    let before = said(&desk).unwrap();
+    while said(&desk).unwrap() < before + 3 {
+        std::thread::sleep(std::time::Duration::from_millis(50));
+    }
+    drop(desk);
+    let folder = server.kill();
+    let (ok, told, _) = crate::commands::run(&["verify", "--data", folder.path().to_str().unwrap()], "");
+    assert!(ok, "{told}");
+}

@@ -933,6 +933,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /rehearsals`, for instructors: their own, newest first. */
+        get: operations["show_rehearsals"];
+        put?: never;
+        /** `POST /rehearsals`, for instructors: a class that was never there begins to work. */
+        post: operations["rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/room": {
         parameters: {
             query?: never;
@@ -1505,6 +1523,24 @@ export interface paths {
         get?: never;
         /** `PUT /runs/{run}/product`, for instructors: what became of a group's product. */
         put: operations["keep_product"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/rehearsal`, for instructors. */
+        get: operations["show_rehearsal"];
+        /** `PUT /runs/{run}/rehearsal`, for instructors: goes on at this pace, or stands still. */
+        put: operations["set_pace"];
         post?: never;
         delete?: never;
         options?: never;
@@ -7010,6 +7046,33 @@ export interface components {
             /** @description At least ten characters; no other account has it. */
             passphrase: string;
         };
+        /** @description A rehearsal to be begun. */
+        NewRehearsal: {
+            /** @description How many groups. */
+            groups: number;
+            /**
+             * Format: int32
+             * @description So many times as fast as in a laboratory, 1 to 60.
+             */
+            pace: number;
+            /** @description Id of the practical. */
+            practical: string;
+            /**
+             * Format: int32
+             * @description The same number, the same class.
+             */
+            seed: number;
+            /**
+             * Format: int32
+             * @description Of a hundred groups, how many slip once at the bench.
+             */
+            slips_at_bench: number;
+            /**
+             * Format: int32
+             * @description Of a hundred sums, how many go wrong.
+             */
+            slips_in_sums: number;
+        };
         /** @description What is given back. */
         NewRelease: {
             /** @description To which groups; to all that have answered if empty. */
@@ -8337,6 +8400,35 @@ export interface components {
             /** @description Why. */
             why: string;
         };
+        /** @description How a rehearsal goes on. */
+        RehearsalPace: {
+            /**
+             * Format: int32
+             * @description So many times as fast as in a laboratory, 1 to 60; it stands still if none.
+             */
+            pace?: number | null;
+        };
+        /** @description How far a rehearsal is. */
+        RehearsalStands: {
+            /** @description So many there will be. */
+            of: number;
+            /**
+             * Format: int32
+             * @description So many times as fast as in a laboratory; none while it stands still.
+             */
+            pace?: number | null;
+            /** @description So many things have been said. */
+            said: number;
+        };
+        /** @description How far a rehearsal is, by its own time. */
+        RehearsalView: {
+            /**
+             * Format: int64
+             * @description What time it is in there, ms.
+             */
+            now: number;
+            stands?: components["schemas"]["RehearsalStands"] | null;
+        };
         /** @description How many sheets were given back. */
         ReleasedSheets: {
             /** @description So many. */
@@ -8964,6 +9056,9 @@ export interface components {
              * @description Readings there will be, of all groups.
              */
             readings: number;
+            /** @description Its class was never there: it is no part of the record. */
+            rehearsal: boolean;
+            rehearsing?: components["schemas"]["RehearsalStands"] | null;
             /** @description By whose choices it is worked: the school's when it was opened, with what the practical does otherwise. */
             school: components["schemas"]["School"];
             /** @description The stretch that a strip of them shows, in the unit of the result. */
@@ -13887,6 +13982,80 @@ export interface operations {
             };
         };
     };
+    show_rehearsals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunHead"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRehearsal"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunHead"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     show_room: {
         parameters: {
             query?: never;
@@ -15341,6 +15510,90 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ProductFate"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_rehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_pace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalPace"];
             };
         };
         responses: {

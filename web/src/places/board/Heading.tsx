@@ -5,6 +5,7 @@ import { client, unwrapped, type Board, type VisitView } from '@/api'
 import { clockTime, day, dayAndTime, Failure, sameDay, Download, useServerClock } from '@/ui'
 
 import { Expected } from './Expected'
+import { RehearsalLine } from './RehearsalLine'
 
 const LINK = 'min-h-6 text-copper-text underline underline-offset-4'
 
@@ -32,7 +33,8 @@ export function Heading({
           {run.closed_at == null ? (live ? 'live' : 'connecting …') : `closed ${day(run.closed_at)}`}
           <Lesson visits={board.run.visits} now={now} />
         </p>
-        {run.closed_at == null && <Expected run={run.id} now={now} />}
+        {run.rehearsal && run.closed_at == null && <RehearsalLine run={run} />}
+        {!run.rehearsal && run.closed_at == null && <Expected run={run.id} now={now} />}
         <p className="mt-1 flex flex-wrap items-baseline gap-x-5 text-note print:hidden">
           <button
             type="button"
@@ -60,9 +62,11 @@ export function Heading({
           <Link className={LINK} to={`${at}/projector`}>
             for the projector
           </Link>
-          <Link className={LINK} to={`/prepare/${run.id}`}>
-            prepare
-          </Link>
+          {!run.rehearsal && (
+            <Link className={LINK} to={`/prepare/${run.id}`}>
+              prepare
+            </Link>
+          )}
           <Link className={LINK} to={`${at}/labels`}>
             labels
           </Link>

@@ -25,7 +25,10 @@ function Wall({ board }: { board: Board }) {
       <div className="flex flex-wrap items-start justify-between gap-x-10 gap-y-4 desk:flex-nowrap">
         <div>
           <h1 className="text-[2.5rem] leading-tight font-semibold">{board.run.title}</h1>
-          <p className="text-slate">{board.run.class}</p>
+          <p className="text-slate">
+            {board.run.rehearsal && 'rehearsal, '}
+            {board.run.class}
+          </p>
         </div>
         <div className="flex flex-wrap items-start gap-6 desk:flex-nowrap">
           <div className="text-right">

@@ -25,9 +25,7 @@ export function useBoard(run: number) {
       },
       (open) => {
         setLive(open)
-        // What came between the first look and the open stream nobody would send again.
-        if (open) void queries.invalidateQueries({ queryKey: ['board', run] })
-        // What happened while the stream was away is fetched whole.
+        // What came before the stream was open, or while it was away, nobody would send again.
         if (open) void queries.invalidateQueries({ queryKey: ['board', run] })
       },
     )

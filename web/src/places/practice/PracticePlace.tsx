@@ -1,11 +1,13 @@
 import { Link } from 'react-router'
-import type { PracticalToPractise } from '@/api'
+import { useSession, type PracticalToPractise } from '@/api'
 import { Failure, Words } from '@/ui'
+import { Rehearsals } from './rehearsal/Rehearsals'
 import { usePractice } from './usePractice'
 
 /** Skills on instruments, problems from every practical. */
 export function PracticePlace() {
   const practice = usePractice()
+  const session = useSession()
   if (practice.isPending) return <p className="py-12 text-slate">Opening practice …</p>
   if (practice.isError) {
     return (
@@ -17,6 +19,7 @@ export function PracticePlace() {
     )
   }
   const { practicals } = practice.data
+  const teaches = session.data?.role === 'instructor'
   return (
     <>
       <p className="mb-6 max-w-[44rem]">
@@ -39,6 +42,7 @@ export function PracticePlace() {
           </Skill>
         </ul>
       </section>
+      {teaches && <Rehearsals practicals={practicals} />}
       <section aria-labelledby="problems">
         <h2 id="problems" className="mb-1 text-body">
           problems

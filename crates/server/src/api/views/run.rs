@@ -3,6 +3,7 @@
 use crate::api::views::{Row, rows};
 use crate::app::App;
 use crate::problem::ApiError;
+use crate::rehearsing::RehearsalStands;
 use crate::summary::Summary;
 use lab::evaluated::ResultState;
 use lab::roll::{RunWait, Visit, gathered};
@@ -52,6 +53,10 @@ pub struct RunHead {
     pub archived_at: Option<i64>,
     /// It was read from a file of another school.
     pub from_elsewhere: bool,
+    /// Its class was never there: it is no part of the record.
+    pub rehearsal: bool,
+    /// How far a rehearsal is; none before it goes on after a start of the server.
+    pub rehearsing: Option<RehearsalStands>,
     /// Id of the class.
     pub class_id: i64,
     /// The class.
@@ -146,6 +151,8 @@ fn head(app: &App, run: &Run, practical: &Practical, summary: &Summary) -> Resul
         practical_title: practical.file.title.clone(),
         archived_at: run.archived_at,
         from_elsewhere: !run.origin.is_empty(),
+        rehearsal: run.rehearsal.is_some(),
+        rehearsing: app.rehearsing.stands(run.id),
         class_id: run.class_id,
         class: run.class.clone(),
         code: run.code.clone(),
