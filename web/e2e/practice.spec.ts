@@ -162,7 +162,7 @@ test('a crucible that is still hot reads low; the eye off level reads high or lo
   await expect(page.getByText(/g low: was it still hot/)).toBeVisible()
   await page.getByRole('button', { name: 'Let two minutes pass' }).click()
   await expect.poll(async () => Number(await shown())).toBeGreaterThan(before)
-  await look(page, 'practice-balance')
+  await look(page)
 
   await page.goto('/practice/scales?no=5')
   const scale = page.getByRole('img').first()
@@ -186,7 +186,7 @@ test('the slip in a finished sum is found among five', async ({ browser }) => {
     await expect(page.getByText(/^(Yes\.|No: )/)).toBeVisible()
     if (await page.getByText('Yes.', { exact: true }).isVisible()) {
       yes += 1
-      await look(page, 'practice-slip')
+      await look(page)
     }
   }
   expect(yes).toBe(1)

@@ -51,3 +51,44 @@ impl Instruments {
         format!("{:.decimals$}", stepped.max(least))
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use practical::Practical;
+    use rand::SeedableRng;
+    use rand_chacha::ChaCha8Rng;
+
+    /// Each kind of the library, ten thousand times: the digits that it has, no bias, and the scatter of its numbers; of a
+    /// volume the tolerance counts in proportion.
+    #[test]
+    fn ten_thousand_readings_of_each_instrument_are_as_its_numbers_say() {
+        let readings = [
+            ("vinegar", "V_end", 40.0),
+            ("epsom-salt", "m_dish", 50.0),
+            ("unknown-by-melting", "T_melt", 120.0),
+            ("buffer", "pH_at", 4.0),
+        ];
+        for (id, symbol, value) in readings {
+            let file = format!("{}/../../practicals/{id}.practical.toml", env!("CARGO_MANIFEST_DIR"));
+            let practical = Practical::parse(&std::fs::read_to_string(file).unwrap()).unwrap();
+            let reading = practical.readings.iter().find(|r| r.symbol == symbol).unwrap();
+            let on = &reading.instrument;
+            let mut rng = ChaCha8Rng::seed_from_u64(11);
+            let texts: Vec<String> =
+                (0..10_000).map(|_| Instruments::default().shown(reading, value, &mut rng)).collect();
+            let decimals = |t: &String| t.split_once('.').map_or(0, |(_, d)| d.len());
+            assert!(texts.iter().all(|t| decimals(t) == reading.decimals as usize), "{id}: {:?}", &texts[..3]);
+            let numbers: Vec<f64> = texts.iter().map(|t| t.parse().unwrap()).collect();
+            let steps = numbers.iter().map(|n| n / on.resolution);
+            assert!(steps.into_iter().all(|s| (s - s.round()).abs() < 1e-6), "{id}: whole steps");
+            let mean = numbers.iter().sum::<f64>() / 10_000.0;
+            let spread = (numbers.iter().map(|n| (n - mean).powi(2)).sum::<f64>() / 9_999.0).sqrt();
+            let is_burette = on.kind == InstrumentKind::Burette;
+            let tolerance = on.tolerance * if is_burette { value / on.capacity } else { 1.0 };
+            let stated = (tolerance.powi(2) / 3.0 + on.repeatability.powi(2) + on.resolution.powi(2) / 12.0).sqrt();
+            assert!((mean - value).abs() < 4.0 * stated / 100.0, "{id}: bias {}", mean - value);
+            assert!((spread / stated - 1.0).abs() < 0.06, "{id}: {spread} where {stated} is stated");
+        }
+    }
+}

@@ -134,7 +134,12 @@ fn pictures() -> Outcome {
     std::fs::create_dir_all(&folder).map_err(|e| format!("{}: {e}", folder.display()))?;
     let folder = folder.canonicalize().map_err(|e| format!("{}: {e}", folder.display()))?;
     let set = format!("KEEN_BEAKER_PICTURES={}", folder.display());
-    let looked_at = ["interface::every_view", "interface::practicals_of_every_kind", "interface::sums_looked_at"];
+    let looked_at = [
+        "interface::every_view",
+        "interface::practicals_of_every_kind",
+        "interface::sums_looked_at",
+        "interface::what_is_practised",
+    ];
     let test = ["cargo", "test", "--package", "keen-beaker", "--test", "server", "--"];
     let test = [test.as_slice(), looked_at.as_slice()].concat();
     stage("pictures", "env", &[&[set.as_str()], test.as_slice()].concat())

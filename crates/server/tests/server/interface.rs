@@ -102,6 +102,11 @@ fn designing_a_practical() {
 }
 
 #[test]
+fn what_is_practised_and_rehearsed() {
+    scenarios("practice.spec.ts", &Server::demo());
+}
+
+#[test]
 fn preparing_a_class() {
     scenarios("prepare.spec.ts", &Server::demo());
 }

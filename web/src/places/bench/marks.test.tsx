@@ -1,4 +1,5 @@
 import { renderToStaticMarkup } from 'react-dom/server'
+import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
 import type { BenchStep, DeliveredTitre, ReadingSpec } from '@/api'
 import type { BenchNow, Filled } from './standing'
@@ -136,7 +137,9 @@ describe('the clock of a step', () => {
   const step = { clock: { from: 'it boils', seconds: 1800 } } as BenchStep
   const shown = (clock: Parameters<typeof StepClock>[0]['clock'], now: number) =>
     renderToStaticMarkup(
-      <StepClock of={step} clock={clock} now={now} closed={false} onClock={() => undefined} />,
+      <MemoryRouter>
+        <StepClock of={step} clock={clock} now={now} closed={false} onClock={() => undefined} />
+      </MemoryRouter>,
     )
       .replace(/<[^>]*>/g, ' ')
       .replace(/\s+/g, ' ')

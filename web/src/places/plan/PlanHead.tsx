@@ -73,6 +73,14 @@ export function PlanHead({ view, shown, changes }: { view: PlanView; shown: stri
               />
             </>
           )}
+          {view.published != null && (
+            <Link
+              className="underline decoration-rule underline-offset-4 hover:decoration-copper"
+              to={`/practice/${view.id}`}
+            >
+              practise it
+            </Link>
+          )}
           <a
             className="underline decoration-rule underline-offset-4 hover:decoration-copper"
             href={`/api/v1/practicals/${view.id}/file`}
