@@ -28,7 +28,7 @@ const desk: readonly (readonly [string, string, string])[] = [
   ['/prepare/bottles/bottle%20A', 'used by', 'prepare-bottle'],
   ['/prepare/1/time', 'No plan is shorter', 'prepare-time'],
   ['/board/1', 'to look at', 'board'],
-  ['/board/2', 'to look at'],
+  ['/board/2', 'to look at', 'board-titration'],
   ['/board/4', 'waiting', 'board-oven'],
   ['/board/4/people', 'the key is yours alone', 'people'],
   ['/board/3', 'recipe B', 'board-recipes'],

@@ -2,6 +2,7 @@
 
 use crate::access::Limits;
 use crate::clock::{Clock, zone_name};
+use crate::instruments::Instruments;
 use crate::keeping::Keeping;
 use crate::live::Live;
 use crate::photos::Photos;
@@ -57,6 +58,8 @@ pub struct App {
     pub photos: Photos,
     /// Where backups lie.
     pub keeping: Keeping,
+    /// Instruments that speak.
+    pub instruments: Instruments,
     /// Classes that were never there, at work.
     pub rehearsing: Rehearsing,
     /// How groups reach this server, for the join code: `http://192.168.1.20:8080`.
@@ -85,6 +88,7 @@ impl App {
             clock,
             photos,
             keeping,
+            instruments: Instruments::default(),
             rehearsing: Rehearsing::default(),
             live: Live::default(),
             limits,
@@ -94,6 +98,11 @@ impl App {
             preparations: Cache::new(MOST_PREPARATIONS),
             summaries: Cache::new(MOST_SUMMARIES),
         }
+    }
+
+    /// The same, with instruments that speak.
+    pub fn hearing(self, instruments: Instruments) -> App {
+        App { instruments, ..self }
     }
 
     /// Another record is in the place of the one that all of this was read from.

@@ -9,6 +9,7 @@ mod demo;
 mod door;
 mod grid;
 mod ical;
+mod instruments;
 mod invalid;
 mod keeping;
 mod library;
@@ -45,6 +46,17 @@ struct Arguments {
 enum Command {
     /// Serve a school.
     Serve(serve::Options),
+    /// A simulated instrument that speaks the line protocol of docs/instruments.md, on this machine.
+    Instrument {
+        /// What it is.
+        kind: instruments::stand_in::Kind,
+        /// Port; 0 takes any free one.
+        #[arg(long)]
+        port: u16,
+        /// The same number, the same readings.
+        #[arg(long, default_value_t = 1)]
+        seed: u64,
+    },
     /// Look at the whole record, or at a backup, and say whether it is whole. Nothing in it is changed.
     Verify {
         /// Folder that holds the record, or a backup.
@@ -110,6 +122,7 @@ enum Command {
 fn main() -> anyhow::Result<()> {
     match Arguments::parse().command {
         Command::Serve(options) => serve::serve(&options),
+        Command::Instrument { kind, port, seed } => instruments::stand_in::speak(kind, port, seed),
         Command::Verify { data } => verify(&data),
         Command::Backup { data, to } => back_up(&data, &to),
         Command::Restore { from, data, replace } => restore(&from, &data, replace),

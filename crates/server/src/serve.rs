@@ -3,6 +3,7 @@
 use crate::access::{Limits, Token, guard, security_headers};
 use crate::app::App;
 use crate::clock::Clock;
+use crate::instruments::Instruments;
 use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::photos::Photos;
 use crate::rounds::rounds;
@@ -45,6 +46,9 @@ pub struct Options {
     /// One more folder for the daily backups, on another disk; can be given several times.
     #[arg(long = "backups", value_name = "FOLDER")]
     backups: Vec<PathBuf>,
+    /// Instruments of the room that speak, in a file of their own (docs/instruments.md).
+    #[arg(long, value_name = "FILE")]
+    instruments: Option<PathBuf>,
     /// Serve a record although something in it is not as it was written.
     #[arg(long)]
     anyway: bool,
@@ -72,6 +76,7 @@ async fn health(app: web::Data<App>) -> HttpResponse {
 pub fn serve(options: &Options) -> anyhow::Result<()> {
     let filter = tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn".into());
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
+    let instruments = options.instruments.as_deref().map(Instruments::read).transpose()?.unwrap_or_default();
     let throwaway = options.demo.then(tempfile::tempdir).transpose()?;
     let folder = throwaway.as_ref().map_or(options.data.as_path(), |t| t.path());
     std::fs::create_dir_all(folder).with_context(|| format!("making {}", folder.display()))?;
@@ -118,7 +123,8 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     if let Err(why) = swept.and_then(|()| keeping.sweep()) {
         eprintln!("warning: {why:#}");
     }
-    let app = web::Data::new(App::new(store, clock, photos, keeping, limits, console_token, public_url));
+    let app = App::new(store, clock, photos, keeping, limits, console_token, public_url).hearing(instruments);
+    let app = web::Data::new(app);
     actix_web::rt::System::new().block_on(run(app, listener, private))
 }
 
@@ -190,6 +196,7 @@ async fn run(
     private: Option<(TcpListener, rustls::ServerConfig)>,
 ) -> anyhow::Result<()> {
     actix_web::rt::spawn(rounds(app.clone()));
+    app.instruments.listen();
     let server = HttpServer::new(move || {
         Actix::new()
             .app_data(app.clone())

@@ -23,7 +23,7 @@ export function entryWords(entry: EntryBody, called: Called): { about: string; s
   switch (entry.kind) {
     case 'reading': {
       const how = [
-        entry.on == null ? '' : entry.on,
+        entry.on == null ? '' : `${entry.sent === true ? 'sent by ' : ''}${entry.on}`,
         entry.borrowed == null ? '' : `borrowed from ${entry.borrowed}`,
         ...(entry.flags ?? []).map((f) => flagWords[f].name),
       ].filter(Boolean)

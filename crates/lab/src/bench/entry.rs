@@ -147,6 +147,9 @@ pub struct Taken {
     /// Not the group's own: where it comes from, `Beryl` or `the trial run`. Sums go on with it; it proves nothing.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub borrowed: Option<String>,
+    /// The instrument sent it: nobody typed these digits.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub sent: bool,
 }
 
 /// What can be the matter with something on a balance.

@@ -84,6 +84,7 @@ pub struct Record {
 }
 
 /// What stands in one place now, and what stood there before.
+#[expect(clippy::struct_excessive_bools, reason = "each is a question of its own about one entry")]
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Entered {
@@ -99,6 +100,8 @@ pub struct Entered {
     pub about: bool,
     /// The named instrument that it was read on.
     pub on: Option<String>,
+    /// The instrument sent it: nobody typed these digits.
+    pub sent: bool,
     /// What the display showed before, as typed.
     pub steps: Vec<String>,
     /// What was the matter with what was weighed.
@@ -246,6 +249,7 @@ impl Record {
             at: filed.at,
             about: filed.about,
             on: taken.on,
+            sent: taken.sent,
             steps: taken.steps,
             flags: taken.flags,
             confirmed: looked_at.is_some_and(|c| c.seq > filed.seq),

@@ -15,6 +15,7 @@ fn entered(text: &str, at: i64) -> Entered {
         at,
         about: false,
         on: None,
+        sent: false,
         steps: Vec::new(),
         flags: Vec::new(),
         confirmed: false,

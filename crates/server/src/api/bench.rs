@@ -9,6 +9,7 @@ use crate::api::views::{
     ClockView, Named, PersonView, ReadingSpec, Reviews, VisitView, clocks, name_of, reagents, visits,
 };
 use crate::app::{App, blocking};
+use crate::instruments::InstrumentShows;
 use crate::problem::{ApiError, Problem};
 use actix_web::{get, web};
 use lab::bench::{Choosable, Deviation, Entered, Entries, Place, Room, StepClock, Struck, choosable};
@@ -54,6 +55,8 @@ pub struct BenchView {
     readings: Vec<ReadingSpec>,
     /// Instruments of the room to choose from, by reading; none where there is no choice.
     instruments: BTreeMap<String, Vec<Choosable>>,
+    /// Instruments of the room that speak, by name.
+    speaking: Vec<String>,
     /// In bench order.
     observations: Vec<ToObserve>,
     /// What is asked for.
@@ -257,6 +260,18 @@ pub struct OnBench {
     product: bool,
 }
 
+/// `GET /bench/instruments/{name}`, for a device of a group: what an instrument shows that speaks.
+#[utoipa::path(get, path = "/api/v1/bench/instruments/{name}", params(("name" = String, Path)),
+    responses((status = 200, body = InstrumentShows), (status = 401, body = Problem), (status = 404, body = Problem)))]
+#[get("/bench/instruments/{name}")]
+pub async fn show_instrument(
+    app: web::Data<App>,
+    _bench: Bench,
+    name: web::Path<String>,
+) -> Result<web::Json<InstrumentShows>, ApiError> {
+    Ok(web::Json(app.instruments.shows(&name).ok_or(ApiError::NotFound("instrument that speaks"))?))
+}
+
 /// `GET /bench`, for a device of a group: its own bench.
 #[utoipa::path(get, path = "/api/v1/bench", responses((status = 200, body = BenchView), (status = 401, body = Problem)))]
 #[get("/bench")]
@@ -301,6 +316,7 @@ fn view(app: &App, bench: Bench) -> Result<BenchView, ApiError> {
         steps: steps.map(|(with_slots, step)| bench_step(&practical, &room, with_slots, step)).collect(),
         readings: practical.slots().iter().map(|s| ReadingSpec::of(&practical, s)).collect(),
         instruments: choosable(&practical, &room),
+        speaking: app.instruments.names(),
         observations: practical.observations.iter().map(to_observe).collect(),
         asked: asked.collect(),
         materials: practical.materials.iter().map(on_bench).collect(),

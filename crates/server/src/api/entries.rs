@@ -223,7 +223,14 @@ pub fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry,
 }
 
 fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, ApiError> {
-    let entry = taken_in(app, &*app.practical_of(&bench.run)?, new.entry)?;
+    let mut entry = taken_in(app, &*app.practical_of(&bench.run)?, new.entry)?;
+    let known = app.store.bench(bench.run.id, group.id)?.entry(new.id).is_some();
+    if let Entry::Reading(taken) = &mut entry
+        && !known
+    {
+        // What an instrument did not send was typed; one that is sent once more stays as it was kept.
+        taken.sent &= taken.on.as_deref().is_some_and(|on| app.instruments.has_sent(on, &taken.text));
+    }
     if let Some(person) = new.person
         && !seated_at(app, bench.run.id, person, &[bench.own.id, bench.group.id])?
     {

@@ -218,6 +218,7 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(join::claim)
             .service(join::leave)
             .service(bench::show_bench)
+            .service(bench::show_instrument)
             .service(entries::enter)
             .service(pictures::take_photo)
             .service(pictures::own_photo)
@@ -344,6 +345,7 @@ pub fn routes(config: &mut ServiceConfig) {
         join::claim,
         join::leave,
         bench::show_bench,
+        bench::show_instrument,
         entries::enter,
         room::show_room,
         school::show_school,

@@ -1,5 +1,6 @@
 //! The interface in a real browser: one server for each file of scenarios in `web/e2e`, driven by Playwright.
 
+use crate::instruments::{StandIn, named};
 use crate::process::Server;
 use std::path::{Path, PathBuf};
 use std::process::Command;
@@ -109,4 +110,12 @@ fn what_is_practised_and_rehearsed() {
 #[test]
 fn preparing_a_class() {
     scenarios("prepare.spec.ts", &Server::demo());
+}
+
+#[test]
+fn a_balance_that_speaks() {
+    let (balance, home) = (StandIn::balance(), tempfile::tempdir().unwrap());
+    let file = named(home.path(), &[("Balance 1", &balance.1)]);
+    let server = Server::start(tempfile::tempdir().unwrap(), &["--demo", "--instruments", &file]);
+    scenarios("instruments.spec.ts", &server);
 }

@@ -9,6 +9,7 @@ mod class;
 mod commands;
 mod exporting;
 mod importing;
+mod instruments;
 mod interface;
 mod keeping;
 mod planning;

@@ -107,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bench/instruments/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /bench/instruments/{name}`, for a device of a group: what an instrument shows that speaks. */
+        get: operations["show_instrument"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bench/photos": {
         parameters: {
             query?: never;
@@ -2877,6 +2894,8 @@ export interface components {
             seq: number;
             /** @description Slots of repeats that need not be filled any more. */
             spared: string[];
+            /** @description Instruments of the room that speak, by name. */
+            speaking: string[];
             /** @description In order. */
             steps: components["schemas"]["BenchStep"][];
             /** @description Steps done, counted from 0. */
@@ -4762,6 +4781,8 @@ export interface components {
             id: string;
             /** @description The named instrument that it was read on. */
             on?: string | null;
+            /** @description The instrument sent it: nobody typed these digits. */
+            sent: boolean;
             /** @description What the display showed before, as typed. */
             steps: string[];
             /** @description Earlier values, oldest first, struck through. */
@@ -5824,6 +5845,17 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "balance" | "volumetric-pipette" | "volumetric-flask" | "burette" | "measuring-cylinder" | "graduated-pipette" | "syringe" | "dropping-pipette" | "thermometer" | "ph-meter" | "ph-paper" | "timer" | "melting-point" | "meter";
+        /** @description What an instrument shows. */
+        InstrumentShows: {
+            /** @description The digits as sent; none while it is silent. */
+            digits?: string | null;
+            /** @description Why there are none, in words. */
+            silent?: string | null;
+            /** @description They have come to rest. */
+            stable: boolean;
+            /** @description Their unit. */
+            unit: string;
+        };
         /** @description Into which vessels does it go? */
         IntoVessels: {
             /** @description What the room has. */
@@ -10694,6 +10726,8 @@ export interface components {
             flags?: components["schemas"]["Flag"][];
             /** @description The instrument of the room that it was read on, where there are several of a kind: Balance 2. */
             on?: string | null;
+            /** @description The instrument sent it: nobody typed these digits. */
+            sent?: boolean;
             /** @description What the display showed on the way, as typed: 2.40, 5.86. The last counts, and is the text. */
             steps?: string[];
             /** @description Which one. */
@@ -11971,6 +12005,43 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentShows"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,6 +20,8 @@ export interface Filled {
   struck: readonly { text: string; reason?: string | null | undefined }[]
   /** Named instrument of the room. */
   on?: string | null | undefined
+  /** The instrument sent it: nobody typed it. */
+  sent?: boolean
   /** What the display showed before. */
   steps: readonly string[]
   flags: readonly Flag[]
@@ -142,6 +144,7 @@ function fill(place: Record<string, Filled>, body: Filling, one: OnItsWay): void
     about: false,
     struck,
     on: taken?.on,
+    sent: taken?.sent ?? false,
     steps: taken?.steps ?? [],
     flags: taken?.flags ?? [],
     confirmed: false,

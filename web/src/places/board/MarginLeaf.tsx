@@ -189,7 +189,7 @@ function Provenance({
           <span className="text-slate">
             {entered.about && 'about '}
             {dayAndTime(entered.at)}
-            {reading && `, ${entered.on ?? reading.instrument}`}
+            {reading && `, ${entered.sent ? 'sent by ' : ''}${entered.on ?? reading.instrument}`}
             {entered.confirmed && ', checked by the group'}
             {entered.by_instructor && ', entered by an instructor'}
             {entered.borrowed != null && `, borrowed from ${entered.borrowed}`}

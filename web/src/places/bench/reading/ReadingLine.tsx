@@ -30,7 +30,7 @@ export function ReadingLine({
   const doubtful = findings.length > 0 && !standing.confirmed
   return (
     <KeptLine
-      label={`${spec.label} · ${standing.on ?? spec.instrument}`}
+      label={`${spec.label} · ${standing.sent ? 'sent by ' : ''}${standing.on ?? spec.instrument}`}
       standing={standing}
       state={doubtful ? 'doubtful' : 'settled'}
       change={spec.axis == null ? 'Correct it' : `Correct ${spec.axis} ${trialOf(spec)}`}

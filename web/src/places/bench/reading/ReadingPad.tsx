@@ -8,6 +8,7 @@ import { NumberPad } from './NumberPad'
 import { OnWhich } from './OnWhich'
 import { Known, Looked, NotEnough, OneDrop, SoFar } from './ReadingHelp'
 import { remember, rememberedFor } from './remembered'
+import { Speaking } from './Speaking'
 import type { Filled } from '../standing'
 import { looked } from './typed'
 import type { Correction } from '../useBench'
@@ -19,6 +20,7 @@ export function ReadingPad({
   spec,
   standing,
   choices,
+  speaking,
   weighsAgain,
   time,
   offered,
@@ -29,6 +31,8 @@ export function ReadingPad({
   spec: ReadingSpec
   standing: Filled | undefined
   choices: readonly Choosable[]
+  /** Instruments of the room that speak. */
+  speaking: readonly string[]
   /** The step weighs until it is constant: what stands is the last weighing but one. */
   weighsAgain: boolean
   time: number
@@ -42,6 +46,7 @@ export function ReadingPad({
   const [reason, setReason] = useState('')
   const [on, setOn] = useState(() => standing?.on ?? rememberedFor(spec, choices))
   const [steps, setSteps] = useState<readonly string[]>(standing?.steps ?? [])
+  const [sent, setSent] = useState<string | null>(null)
   const [flags, setFlags] = useState<readonly Flag[]>(standing?.flags ?? [])
   const scale = scaleOf(spec, choices, on)
   const typed = looked(text, scale)
@@ -85,6 +90,16 @@ export function ReadingPad({
       }
       extra={
         <>
+          {on !== null && speaking.includes(on) && (
+            <Speaking
+              name={on}
+              unit={spec.unit}
+              onTake={(digits) => {
+                setText(digits)
+                setSent(digits)
+              }}
+            />
+          )}
           <Looked typed={typed} />
           <SoFar steps={steps} />
           <NotEnough
@@ -108,7 +123,10 @@ export function ReadingPad({
       canKeep={typed.kind === 'number' && mayReplace(replacing)}
       onText={setText}
       onKeep={() => {
-        onEnter(takenHere(number, on, stepsBefore(replacing, steps), flags), correctionOf(replacing))
+        onEnter(
+          takenHere(number, on, stepsBefore(replacing, steps), flags, sent === text),
+          correctionOf(replacing),
+        )
         setText('')
         setReason('')
       }}

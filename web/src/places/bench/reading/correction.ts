@@ -14,6 +14,7 @@ export interface TakenHere {
   on?: string
   steps?: string[]
   flags?: Flag[]
+  sent?: boolean
 }
 
 /** What is typed where something stands already, or nothing yet. */
@@ -48,12 +49,14 @@ export function takenHere(
   on: string | null,
   steps: string[],
   flags: readonly Flag[],
+  sent = false,
 ): TakenHere {
   return {
     text: text.trim(),
     ...(on !== null && { on }),
     ...(steps.length > 0 && { steps }),
     ...(flags.length > 0 && { flags: [...flags] }),
+    ...(sent && { sent }),
   }
 }
 

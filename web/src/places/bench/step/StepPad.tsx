@@ -26,6 +26,7 @@ function Reading({ at, spec, time }: { at: StepNow; spec: ReadingSpec; time: num
       spec={spec}
       standing={now.readings[spec.symbol]}
       choices={view.instruments[spec.reading] ?? []}
+      speaking={view.speaking}
       weighsAgain={lastWeighing?.symbol === spec.symbol}
       time={time}
       offered={weighedBeforehand(view, now, spec)}

@@ -212,7 +212,7 @@ function Place({
 function Circumstance({ entered, instrument }: { entered: Entered; instrument?: string }) {
   const words = [
     `${entered.about ? 'about ' : ''}${dayAndTime(entered.at)}`,
-    entered.on ?? instrument,
+    entered.sent ? `sent by ${entered.on ?? 'the instrument'}` : (entered.on ?? instrument),
     entered.borrowed != null && `borrowed from ${entered.borrowed}`,
     entered.by_instructor && entered.borrowed == null && 'entered by an instructor',
     entered.confirmed && 'checked by the group',

@@ -28,7 +28,7 @@ export function WrittenDown({ board, row }: { board: Board; row: Row }) {
                     <Unit of={r.unit} />
                   </td>
                   <td className="py-1 pr-4 text-slate max-tablet:hidden">
-                    {entered && (entered.on ?? r.instrument)}
+                    {entered && `${entered.sent ? 'sent by ' : ''}${entered.on ?? r.instrument}`}
                   </td>
                   <td className="py-1 text-right text-slate tablet:whitespace-nowrap">
                     {entered && `${entered.about ? 'about ' : ''}${dayAndTime(entered.at)}`}
