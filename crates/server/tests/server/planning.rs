@@ -109,7 +109,7 @@ fn a_practical_is_begun_copied_imported_and_taken_home() {
         (&torn["id"], torn["problems"].as_array().map(Vec::is_empty)),
         (&json!("zinc-iodide-torn"), Some(false))
     );
-    assert!(begin(json!({ "kind": "import", "text": home })).refusal().1.contains("somebody has changed this"));
+    assert!(begin(json!({ "kind": "import", "text": home })).refusal().1.contains("somebody else saved first"));
     let huge = begin(json!({ "kind": "import", "text": "x".repeat(250_000) })).refusal();
     assert!(huge.1.contains("at most 200000 characters, this one has 250000"), "{}", huge.1);
     let enormous = begin(json!({ "kind": "import", "text": "x".repeat(10_000_000) })).refusal();
