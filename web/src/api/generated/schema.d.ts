@@ -8013,6 +8013,8 @@ export interface components {
             /** @description Title of the practical. */
             title: string;
             titration?: components["schemas"]["ByHand"] | null;
+            /** @description Symbols of those whose strength is to be found, and not known from a label. */
+            to_find: string[];
         };
         /** @description What became of a product. */
         ProductFate: {

@@ -27,7 +27,9 @@ type Open = 'join' | 'tell' | null
 
 function Class({ board, live }: { board: Board; live: boolean }) {
   const [spot, setSpot] = useState<Spot | null>(null)
-  const [open, setOpen] = useState<Open>(board.rows.every((r) => !r.claimed) ? 'join' : null)
+  const [open, setOpen] = useState<Open>(
+    !board.run.rehearsal && board.rows.every((r) => !r.claimed) ? 'join' : null,
+  )
   const [sieve, setSieve] = useState<Sieve>('all')
   const columns = useMemo(() => columnsOf(board), [board])
   const notes = useMemo(() => attention(board, columns), [board, columns])
@@ -60,7 +62,7 @@ function Class({ board, live }: { board: Board; live: boolean }) {
   return (
     <>
       <Heading board={board} live={live} open={open} onOpen={toggle} />
-      {open === 'join' && <JoinPanel board={board} />}
+      {open === 'join' && !board.run.rehearsal && <JoinPanel board={board} />}
       {open === 'tell' && (
         <TellForm
           run={board.run.id}

@@ -36,16 +36,18 @@ export function Heading({
         {run.rehearsal && run.closed_at == null && <RehearsalLine run={run} />}
         {!run.rehearsal && run.closed_at == null && <Expected run={run.id} now={now} />}
         <p className="mt-1 flex flex-wrap items-baseline gap-x-5 text-note print:hidden">
-          <button
-            type="button"
-            aria-expanded={open === 'join'}
-            className={LINK}
-            onClick={() => {
-              onOpen('join')
-            }}
-          >
-            {open === 'join' ? 'hide the join code' : 'show the join code'}
-          </button>
+          {!run.rehearsal && (
+            <button
+              type="button"
+              aria-expanded={open === 'join'}
+              className={LINK}
+              onClick={() => {
+                onOpen('join')
+              }}
+            >
+              {open === 'join' ? 'hide the join code' : 'show the join code'}
+            </button>
+          )}
           <button
             type="button"
             aria-expanded={open === 'tell'}
@@ -82,9 +84,11 @@ export function Heading({
       </div>
       <div className="text-right">
         <p className="font-mono text-title leading-none">{clockTime(now)}</p>
-        <p className="mt-1.5 text-slate">
-          code <span className="font-mono text-lead text-ink">{run.code}</span>
-        </p>
+        {!run.rehearsal && (
+          <p className="mt-1.5 text-slate">
+            code <span className="font-mono text-lead text-ink">{run.code}</span>
+          </p>
+        )}
       </div>
     </div>
   )

@@ -33,17 +33,23 @@ function Wall({ board }: { board: Board }) {
         <div className="flex flex-wrap items-start gap-6 desk:flex-nowrap">
           <div className="text-right">
             <p className="font-mono text-value leading-none">{clockTime(now)}</p>
-            <p className="mt-2 text-slate">
-              join with <span className="font-mono text-ink">{board.run.code}</span>
-            </p>
-            <p className="text-note text-slate">{board.join_address}</p>
+            {!board.run.rehearsal && (
+              <>
+                <p className="mt-2 text-slate">
+                  join with <span className="font-mono text-ink">{board.run.code}</span>
+                </p>
+                <p className="text-note text-slate">{board.join_address}</p>
+              </>
+            )}
           </div>
           {/* Read by cameras: dark on white in either theme. */}
-          <img
-            src={`/api/v1/runs/${board.run.id}/join.svg`}
-            alt={`code for ${board.join_address}`}
-            className="block size-36 bg-white p-2"
-          />
+          {!board.run.rehearsal && (
+            <img
+              src={`/api/v1/runs/${board.run.id}/join.svg`}
+              alt={`code for ${board.join_address}`}
+              className="block size-36 bg-white p-2"
+            />
+          )}
         </div>
       </div>
       {board.run.paused_at != null && (

@@ -14,7 +14,7 @@ use lab::check::Explanation;
 use lab::evaluated::{Evaluated, ResultState};
 use lab::judge::{Advice, Finding};
 use lab::sheets::Hint;
-use practical::file::MaterialItem;
+use practical::file::{MaterialItem, Method, Role};
 use practical::slip::Slip;
 use serde::{Deserialize, Serialize};
 use sheet::Line;
@@ -58,6 +58,8 @@ pub struct ProblemView {
     equations: Vec<String>,
     /// What is used, with what is known of it.
     materials: Vec<MaterialItem>,
+    /// Symbols of those whose strength is to be found, and not known from a label.
+    to_find: Vec<String>,
     /// Readings, in bench order.
     readings: Vec<ProblemReading>,
     /// What was seen: the question, and what was answered.
@@ -376,6 +378,22 @@ fn problem_view(problem: &simulate::Problem) -> ProblemView {
         }
         None => problem.asked().map(|r| Asked::of(practical, r)).collect(),
     };
+    let standardised = practical.file.methods.iter().filter_map(|m| match m {
+        Method::Standardise { titrant, .. } => Some(titrant.clone()),
+        Method::Titrate { .. }
+        | Method::BackTitration { .. }
+        | Method::LimitingYield { .. }
+        | Method::Yield { .. }
+        | Method::Recovery { .. }
+        | Method::EmpiricalFormula { .. }
+        | Method::Hydrate { .. }
+        | Method::MassFraction { .. }
+        | Method::Gravimetric { .. }
+        | Method::MassBalance { .. }
+        | Method::SolutionMade { .. }
+        | Method::PercentError { .. } => None,
+    });
+    let samples = practical.materials.iter().filter(|m| m.role == Role::Sample).map(|m| m.symbol.clone());
     let saw =
         |o: &practical::file::Observation| Some([o.question.clone(), entries.observations.get(&o.symbol)?.clone()]);
     ProblemView {
@@ -383,6 +401,7 @@ fn problem_view(problem: &simulate::Problem) -> ProblemView {
         finds: practical.file.finds.clone(),
         equations: practical.file.reactions.iter().map(|r| r.equation.clone()).collect(),
         materials: practical.file.materials.iter().filter(|m| m.formula.is_some()).cloned().collect(),
+        to_find: standardised.chain(samples).collect(),
         readings: slots.iter().filter_map(given).collect(),
         seen: practical.file.observations.iter().filter_map(saw).collect(),
         asked,

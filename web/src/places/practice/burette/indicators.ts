@@ -10,11 +10,11 @@ interface Looks {
   falling: Record<FlaskShows, string>
 }
 
-/** How an indicator looks: its tones are those of the dye, the same in light and dark. */
+/** How an indicator looks: its tones are those of the dye, the same in light and dark; what has none shows the liquid. */
 export const INDICATORS: Record<Indicator, Looks> = {
   phenolphthalein: {
     name: 'phenolphthalein',
-    acid: '#e9efe9',
+    acid: 'var(--teal-wash)',
     base: '#d6418f',
     rising: { before: 'colourless', first: 'pink that lasts', past: 'deep pink' },
     falling: { before: 'deep pink', first: 'pale pink', past: 'colourless' },

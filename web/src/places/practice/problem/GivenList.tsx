@@ -21,7 +21,7 @@ export function GivenList({ view }: { view: ProblemView }) {
                 , <Words of={m.formula} />
               </>
             )}
-            {known(m) !== null && `: ${known(m) ?? ''}`}
+            {!view.to_find.includes(m.symbol) && known(m) !== null && `: ${known(m) ?? ''}`}
           </li>
         ))}
       </ul>
@@ -102,9 +102,8 @@ function wordsOf(first: ProblemReading | undefined): string {
   return first.spec.label.split(`, ${first.spec.axis ?? ''} `)[0] ?? ''
 }
 
-/** What is known of a substance for a sum; of the sample it is to be found. */
+/** What is known of a substance for a sum. */
 function known(material: MaterialItem): string | null {
-  if (material.role === 'sample') return null
   const form = material.form
   switch (form.kind) {
     case 'solution':
