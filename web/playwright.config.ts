@@ -7,9 +7,9 @@ export default defineConfig({
   outputDir: 'test-results',
   reporter: 'line',
   workers: 1,
-  timeout: 60_000,
+  timeout: 150_000,
   // On a busy machine a page may take seconds; a wrong one is still told by what it says.
-  expect: { timeout: 15_000 },
+  expect: { timeout: 40_000 },
   forbidOnly: true,
   use: {
     // A name that is not localhost: plain http behaves here as on a phone in the room's network.
