@@ -184,13 +184,13 @@ pub enum Invalid {
     NothingToGiveBack,
 
     /// More than anybody does in one sitting.
-    #[error("that is more than {0} at once: begin anew")]
+    #[error("that is more than {0} at once: start again")]
     TooMuchPractised(usize),
     /// A pace of a rehearsal that is none.
-    #[error("a rehearsal goes 1 to {0} times as fast as a laboratory")]
+    #[error("a rehearsal runs from 1 to {0} times as fast as a real class")]
     Pace(u32),
     /// More than all of them.
-    #[error("of a hundred, 0 to 100 slip")]
+    #[error("a percentage of slips is from 0 to 100")]
     PartOfHundred,
     /// A reading of a titration that is no number.
     #[error("a burette reading: {0}")]

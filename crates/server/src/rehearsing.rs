@@ -76,6 +76,11 @@ impl Rehearsing {
         self.on().entry(run).or_insert(Playing { script, said, pace: None, turn: 0 });
     }
 
+    /// Whether as many play as can.
+    pub fn is_full(&self) -> bool {
+        self.on().values().filter(|p| p.pace.is_some()).count() >= MOST_AT_ONCE
+    }
+
     /// Sets the pace, or lets it stand still: the number of the turn that begins. None where too many play already.
     pub fn set(&self, run: i64, pace: Option<u32>) -> Option<u64> {
         let mut on = self.on();

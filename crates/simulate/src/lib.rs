@@ -23,6 +23,6 @@ mod truth;
 mod work;
 
 pub use class::{ClassAtWork, allotted, class};
-pub use problem::{Problem, WrongSum, by_hand, titrating};
+pub use problem::{Problem, WrongSum, titrated, titrating};
 pub use slip::{Planted, Slip, Told};
 pub use work::{Group, Heard, Said};

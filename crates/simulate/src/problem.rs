@@ -49,10 +49,26 @@ impl Problem {
     #[must_use]
     pub fn of(practical: &Practical, seed: u64) -> Problem {
         let practical = as_allotted(practical, seed);
-        let mut group = Group::at(&practical, seed);
-        group.work(|_| {});
-        let entries = Entries { answers: BTreeMap::new(), ..group.entries().clone() };
-        Problem { practical, entries, seed }
+        let entries = at_work(&practical, seed).entries().clone();
+        Problem { entries: Entries { answers: BTreeMap::new(), ..entries }, practical, seed }
+    }
+
+    /// The same without the readings of its titre, which are taken by hand; whatever each trial has beside it is there for as
+    /// many as there are places. None where nothing is titrated by hand.
+    #[must_use]
+    pub fn by_hand(practical: &Practical, seed: u64) -> Option<Problem> {
+        let practical = as_allotted(practical, seed);
+        let titre = titrated(&practical)?;
+        let mut group = at_work(&practical, seed);
+        let mut entries = without_titre(&practical, group.entries(), titre);
+        for slot in practical.slots() {
+            let of_titre = [&titre.start, &titre.end].contains(&&slot.reading.symbol);
+            let one_more = matches!(slot.part, Part::Trial(_)) && !entries.readings.contains_key(&slot.symbol);
+            if one_more && !of_titre {
+                entries.readings.insert(slot.symbol.clone(), group.shows(&slot));
+            }
+        }
+        Some(Problem { practical, entries, seed })
     }
 
     /// What is asked: results that can be worked out of these readings.
@@ -68,26 +84,7 @@ impl Problem {
     /// The titre that can be taken by hand.
     #[must_use]
     pub fn titre(&self) -> Option<&TitreItem> {
-        by_hand(&self.practical)
-    }
-
-    /// The same without the readings of its titre, which are taken by hand; whatever each trial has beside it is there for as
-    /// many as there are places.
-    #[must_use]
-    pub fn by_hand(mut self) -> Option<Problem> {
-        let titre = self.titre()?.clone();
-        let own = self.practical.clone();
-        let mut group = Group::at(&own, self.seed);
-        group.work(|_| {});
-        let beside = own.slots().into_iter().filter(|s| {
-            matches!(s.part, Part::Trial(_)) && s.reading.symbol != titre.start && s.reading.symbol != titre.end
-        });
-        for slot in beside.filter(|s| !self.entries.readings.contains_key(&s.symbol)).collect::<Vec<_>>() {
-            let text = group.shows(&slot);
-            self.entries.readings.insert(slot.symbol, text);
-        }
-        self.entries = without_titre(&own, &self.entries, &titre);
-        Some(self)
+        titrated(&self.practical)
     }
 
     /// A finished sum in which one slip was made that shows, with names to choose from; none where no sum of it lets a slip
@@ -129,7 +126,7 @@ impl Problem {
 
 /// The titre of a practical that can be taken by hand; none where its file does not say what goes on in the flask.
 #[must_use]
-pub fn by_hand(practical: &Practical) -> Option<&TitreItem> {
+pub fn titrated(practical: &Practical) -> Option<&TitreItem> {
     practical.file.titres.iter().find(|t| t.curve.is_some())
 }
 
@@ -138,12 +135,19 @@ pub fn by_hand(practical: &Practical) -> Option<&TitreItem> {
 #[must_use]
 pub fn titrating(practical: &Practical, seed: u64, trial: usize) -> Option<Titrating> {
     let own = as_allotted(practical, seed);
-    let titre = by_hand(&own)?;
+    let titre = titrated(&own)?;
     let end = own.reading(&titre.end)?.slots().into_iter().nth(trial)?.symbol;
     let start = end.replacen(&titre.end, &titre.start, 1);
     let group = Group::at(&own, seed);
     let equivalence = group.there(&end) - group.there(&start);
     Titrating::of(&own, titre, equivalence, seed.wrapping_mul(31).wrapping_add(trial as u64))
+}
+
+/// The group of this seed, when it has done all its work.
+fn at_work(practical: &Practical, seed: u64) -> Group<'_> {
+    let mut group = Group::at(practical, seed);
+    group.work(|_| {});
+    group
 }
 
 /// What the group of this seed is given of what groups are given.
@@ -152,9 +156,9 @@ fn as_allotted(practical: &Practical, seed: u64) -> Practical {
     practical.allotted(&all[usize::try_from(seed).unwrap_or(0) % all.len()])
 }
 
-/// What stands at a bench without the readings of a titre, and without what is seen while it is taken.
+/// What stands at a bench without its answers, the readings of a titre, and what is seen while that is taken.
 fn without_titre(practical: &Practical, entries: &Entries, titre: &TitreItem) -> Entries {
-    let mut own = entries.clone();
+    let mut own = Entries { answers: BTreeMap::new(), ..entries.clone() };
     own.readings.retain(|slot, _| {
         let symbol = slot.split('[').next().unwrap_or(slot);
         symbol != titre.start && symbol != titre.end

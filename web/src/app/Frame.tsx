@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense, useState, type ReactNode } from 'react'
 import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router'
-import { client, unwrapped, useSession, type RunHead } from '@/api'
+import { client, unwrapped, useRehearsals, useSession, type RunHead } from '@/api'
 import { dayAndTime, Failure } from '@/ui'
 import { KeySheet } from './KeySheet'
 import { chooseTheme, currentTheme } from './theme'
@@ -92,10 +92,7 @@ function Rail({ name }: { name: string }) {
   const { pathname } = useLocation()
   const shelf = useQuery({ queryKey: ['shelf'], queryFn: () => unwrapped(client.GET('/api/v1/shelf')) })
   const named = /^\/(?:board|check|record)\/(\d+)/.exec(pathname)?.[1]
-  const rehearsals = useQuery({
-    queryKey: ['rehearsals'],
-    queryFn: () => unwrapped(client.GET('/api/v1/rehearsals')),
-  })
+  const rehearsals = useRehearsals()
   const of = (runs: readonly RunHead[] | undefined) => runs?.find((r) => String(r.id) === named)
   const rehearsed = of(rehearsals.data)
   const run = rehearsed ?? of(shelf.data?.runs) ?? shelf.data?.runs[0]
@@ -115,7 +112,8 @@ function Rail({ name }: { name: string }) {
       </RailLine>
       {rehearsed && (
         <p role="note" className="mb-4 border-l-4 border-copper pl-3 text-copper-text">
-          <b className="font-semibold">Rehearsal.</b> This class never was; nothing of it is in the record.
+          <b className="font-semibold">Rehearsal.</b> This class is made up and does not count in your
+          records.
         </p>
       )}
     </>

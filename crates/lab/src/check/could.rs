@@ -3,7 +3,6 @@
 
 use super::diagnosis::place;
 use super::judge::precision_by;
-use super::on_the_way::{Chosen, Own, Sums};
 use super::reach::{Made, Reach};
 use super::verdict::SlipPlace;
 use crate::bench::Answer;
@@ -55,9 +54,8 @@ impl Evaluated<'_> {
             let own = Value { value, precision: right.precision.of_another(value), ..right.clone() };
             written_as(practical, asked, value, precision_by(asked.digits, &own, &asked.unit))
         };
-        let (inputs, chosen) = sums.with(&likeliest(&sums));
-        let cuts: Vec<&str> =
-            sums.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect();
+        let (inputs, chosen) = sums.with(&sums.likeliest(|_| true));
+        let cuts = sums.gone_on_from();
         let start = Otherwise::new(&practical.program, &inputs);
         let candidates = Reach::all(practical, asked, &self.readings, &start, &cuts);
         let mut shares: BTreeMap<Slip, f64> = BTreeMap::new();
@@ -80,9 +78,4 @@ impl Evaluated<'_> {
         });
         Some(Could { slips: made.collect(), text: written(follows)?, follows })
     }
-}
-
-/// The earlier answers, each gone on with in the likeliest way.
-fn likeliest<'s>(sums: &'s Sums<'_>) -> Chosen<'s> {
-    sums.earlier.iter().filter_map(|e| Some((e, e.ways.first()?))).collect()
 }

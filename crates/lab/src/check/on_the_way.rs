@@ -108,13 +108,23 @@ impl Sums<'_> {
         program.definitions().iter().filter(same).map(|d| d.name.clone()).collect()
     }
 
+    /// Those of the earlier answers that are wanted, each gone on with in the likeliest way.
+    pub fn likeliest(&self, wanted: impl Fn(&Earlier) -> bool) -> Chosen<'_> {
+        self.earlier.iter().filter(|e| wanted(e)).filter_map(|e| Some((e, e.ways.first()?))).collect()
+    }
+
+    /// Results in whose place an earlier answer stands: nobody goes behind them.
+    pub fn gone_on_from(&self) -> Vec<&str> {
+        self.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect()
+    }
+
     /// Every way to go on from some of the earlier answers, those with one answer put in first; at most all of them in the
     /// likeliest way where there are too many.
     pub fn ways_on(&self) -> Vec<Chosen<'_>> {
         let count =
             self.earlier.iter().try_fold(1usize, |n, e| n.checked_mul(e.ways.len() + 1).filter(|n| *n <= MOST_WAYS));
         let Some(count) = count else {
-            return vec![self.earlier.iter().filter_map(|e| Some((e, e.ways.first()?))).collect()];
+            return vec![self.likeliest(|_| true)];
         };
         let mut ways: Vec<Chosen<'_>> = (1..count)
             .map(|mut code| {

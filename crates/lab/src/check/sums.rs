@@ -4,7 +4,7 @@ use super::carried::Carried;
 use super::diagnosis::{Way, diagnose};
 use super::formulas;
 use super::judge::{comparison, is_absurd, judge_digits, judge_unit, judge_value, precision_by};
-use super::on_the_way::{Chosen, Earlier, Own, Put, Sums};
+use super::on_the_way::{Earlier, Own, Put, Sums};
 use super::verdict::{Diagnosis, DigitsVerdict, UnitVerdict, ValueVerdict, Verdict};
 use crate::bench::{Answer, Said, UnitGiven};
 use crate::evaluated::Evaluated;
@@ -169,14 +169,10 @@ impl Sums<'_> {
 
     fn explain(&mut self, result: &ResultSpec, typed: Decimal, unit: &Unit, wanted: Option<u32>) -> Diagnosis {
         let program = &self.practical.program;
-        let all = |wanted: &dyn Fn(&Earlier) -> bool| -> Chosen<'_> {
-            let some = self.earlier.iter().filter(|e| wanted(e));
-            some.filter_map(|e| Some((e, e.ways.first()?))).collect()
-        };
-        let cuts: Vec<&str> =
-            self.earlier.iter().filter(|e| e.ways.iter().any(Own::is_value)).map(|e| e.result.as_str()).collect();
+        let cuts = self.gone_on_from();
         // With its own earlier answers as written, with the wrong ones only; or from the readings alone.
-        let ((as_written, chosen), (wrong_only, _)) = (self.with(&all(&|_| true)), self.with(&all(&|e| !e.is_right())));
+        let ((as_written, chosen), (wrong_only, _)) =
+            (self.with(&self.likeliest(|_| true)), self.with(&self.likeliest(|e| !e.is_right())));
         let mut starts = vec![Otherwise::new(program, &as_written)];
         if !self.earlier.is_empty() {
             starts.push(Otherwise::new(program, &wrong_only));

@@ -169,6 +169,8 @@ fn what_is_declared_is_held_against_the_file() {
             "end = \"V_end\"\nagree = { of = \"c_base\" }\n",
             "titre 'V_titre': what is compared has a value for each trial",
         ),
+        (SODIUM, "pka = [5.41]", "pka = [54.1]", "titre 'V_titre': a pKa lies between -2 and 16"),
+        (SODIUM, "flask = \"50 mL\"", "flask = \"50 g\"", "titre 'V_titre': '50 g'"),
         (
             EPSOM,
             "stop = { until = \"constant-mass\", within = \"0.02 g\" }",

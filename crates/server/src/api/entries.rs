@@ -224,12 +224,14 @@ pub fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry,
 
 fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, ApiError> {
     let mut entry = taken_in(app, &*app.practical_of(&bench.run)?, new.entry)?;
-    let known = app.store.bench(bench.run.id, group.id)?.entry(new.id).is_some();
-    if let Entry::Reading(taken) = &mut entry
-        && !known
-    {
-        // What an instrument did not send was typed; one that is sent once more stays as it was kept.
-        taken.sent &= taken.on.as_deref().is_some_and(|on| app.instruments.has_sent(on, &taken.text));
+    if let Entry::Reading(taken) = &mut entry {
+        // What an instrument did not send was typed. An entry that comes once more is the one that was kept.
+        let record = app.store.bench(bench.run.id, group.id)?;
+        if let Some(Entry::Reading(kept)) = record.entry(new.id).map(|kept| &kept.entry) {
+            taken.sent = kept.sent;
+        } else {
+            taken.sent &= taken.on.as_deref().is_some_and(|on| app.instruments.has_sent(on, &taken.text));
+        }
     }
     if let Some(person) = new.person
         && !seated_at(app, bench.run.id, person, &[bench.own.id, bench.group.id])?

@@ -147,7 +147,7 @@ pub async fn show_group(
             trial_run: practical.file.trial_run.is_some(),
             photos: current.photos.clone(),
             messages: messages.collect::<Result<_, ApiError>>()?,
-            now: app.clock.now(),
+            now: app.now_in(&run),
         })
     })
     .await?;

@@ -75,7 +75,7 @@ pub async fn export_whole(
     let (name, bytes) = blocking(&app, move |app| {
         let run = &desk.run;
         if run.rehearsal.is_some() {
-            return Err(ApiError::NotAllowed("a rehearsal is no record: it is not taken along"));
+            return Err(ApiError::NotAllowed("a rehearsal cannot be exported: its class is made up"));
         }
         let whole = whole(app, run, wanted.names)?;
         let text = app.store.practical(&run.practical, run.version)?.text;

@@ -2,7 +2,7 @@
 
 use measure::Decimal;
 
-/// Longest line that is read, in bytes.
+/// Longest line that is read, in bytes, its end not counted.
 pub const LONGEST_LINE: usize = 120;
 const LONGEST_NUMBER: usize = 16;
 
@@ -19,10 +19,10 @@ pub struct Sent {
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum BadLine {
     /// It is not text.
-    #[error("it sends what is no text")]
+    #[error("it sends something that is not text")]
     NoText,
     /// It has no number and unit.
-    #[error("it sent '{0}', which is no reading")]
+    #[error("it sent '{0}', which is not a reading")]
     NoReading(String),
     /// It is about another instrument.
     #[error("it calls itself '{0}'")]

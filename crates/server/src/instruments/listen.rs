@@ -32,43 +32,59 @@ pub(super) async fn listen(instrument: Arc<Instrument>) {
 async fn spoken_with(instrument: &Instrument, mut stream: TcpStream) -> String {
     let (mut reader, mut writer) = stream.split();
     let mut ask = interval(ASKED_EVERY);
-    let mut kept: Vec<u8> = Vec::new();
+    let mut line = Line::default();
     let mut chunk = [0u8; 512];
     let mut lines = 0;
     loop {
         tokio::select! {
             _ = ask.tick() => {
                 lines = 0;
-                if let Err(error) = writer.write_all(b"READ?\n").await {
-                    return format!("it has gone away ({error})");
+                match timeout(CONNECTS_WITHIN, writer.write_all(b"READ?\n")).await {
+                    Ok(Ok(())) => {}
+                    Ok(Err(error)) => return format!("it has gone away ({error})"),
+                    Err(_) => return "it does not listen".to_owned(),
                 }
             }
             read = reader.read(&mut chunk), if lines < LINES_AT_ONCE => match read {
                 Ok(0) => return "it has gone away".to_owned(),
-                Ok(n) => lines += hear(instrument, &mut kept, &chunk[..n]),
+                Ok(n) => lines += line.hear(instrument, &chunk[..n]),
                 Err(error) => return format!("it has gone away ({error})"),
             },
         }
     }
 }
 
-/// Takes what came in: how many lines were whole.
-fn hear(instrument: &Instrument, kept: &mut Vec<u8>, came: &[u8]) -> usize {
-    kept.extend_from_slice(came);
-    let mut lines = 0;
-    while let Some(end) = kept.iter().position(|b| *b == b'\n') {
-        let line: Vec<u8> = kept.drain(..=end).collect();
-        lines += 1;
-        match read(&line[..end], &instrument.speaking.name, &instrument.speaking.unit) {
-            Ok(sent) => instrument.hears(sent),
-            Err(why) => instrument.is_silent(why.to_string()),
+/// What has come of a line so far.
+#[derive(Default)]
+struct Line {
+    kept: Vec<u8>,
+    /// Whether it was heard from its beginning: an end alone might be a number with its first digits cut off.
+    whole: bool,
+}
+
+impl Line {
+    /// Takes what came in: how many lines ended, or were given up.
+    fn hear(&mut self, instrument: &Instrument, came: &[u8]) -> usize {
+        let mut lines = 0;
+        for byte in came {
+            if *byte != b'\n' {
+                self.kept.push(*byte);
+                if self.kept.len() > LONGEST_LINE {
+                    lines += 1;
+                    instrument.is_silent("it sends a line without an end".to_owned());
+                    *self = Line::default();
+                }
+                continue;
+            }
+            lines += 1;
+            if self.whole {
+                match read(&self.kept, &instrument.speaking.name, &instrument.speaking.unit) {
+                    Ok(sent) => instrument.hears(sent),
+                    Err(why) => instrument.is_silent(why.to_string()),
+                }
+            }
+            *self = Line { kept: Vec::new(), whole: true };
         }
+        lines
     }
-    // A line without an end is none.
-    if kept.len() > LONGEST_LINE {
-        kept.clear();
-        instrument.is_silent("its lines have no end".to_owned());
-        lines += 1;
-    }
-    lines
 }

@@ -101,6 +101,8 @@ fn a_reading_comes_from_a_stand_in_into_the_record_and_nobody_can_claim_what_was
     let claimed = galena.post("/api/v1/bench/entries", &taken(2, "53.11"));
     assert_eq!(claimed.status, 200, "{}", claimed.text);
     assert_eq!((stands()["text"].as_str(), stands()["sent"].as_bool()), (Some("53.11"), Some(false)));
+    let again = galena.post("/api/v1/bench/entries", &taken(2, "53.11"));
+    assert_eq!((again.status, again.body["again"].as_bool()), (200, Some(true)), "{}", again.text);
 }
 
 #[test]
@@ -118,6 +120,13 @@ fn one_that_floods_lies_sends_half_lines_or_nothing_or_goes_away_harms_nobody() 
             thread::sleep(Duration::from_millis(20));
         }
     });
+    // Connected to in the middle of a number, as by a bridge from a serial port: its end is no reading.
+    let cut = hostile(|mut s| {
+        let _ = s.write_all(b"345 g stable\n");
+        let _ = s.write_all(&[b'9'; 200]);
+        let _ = s.write_all(b" 7.5 g stable\n");
+        std::mem::forget(s);
+    });
     let half = hostile(|mut s| drop(s.write_all(b"12.3")));
     // Connected to, and never heard of.
     let mute = hostile(std::mem::forget);
@@ -126,6 +135,7 @@ fn one_that_floods_lies_sends_half_lines_or_nothing_or_goes_away_harms_nobody() 
         ("Endless", &*endless),
         ("Lies", &*lies),
         ("Nan", &*nan),
+        ("Cut", &*cut),
         ("Half", &*half),
         ("Mute", &*mute),
         ("Gone", "127.0.0.1:9"),
@@ -137,9 +147,10 @@ fn one_that_floods_lies_sends_half_lines_or_nothing_or_goes_away_harms_nobody() 
         until(&galena, name, |s| s["digits"].is_null() && s["silent"].as_str().is_some_and(|w| w.contains(words)));
     };
     until(&galena, "Flood", |s| s["digits"].is_string());
-    why("Endless", "no end");
+    why("Endless", "without an end");
+    why("Cut", "without an end");
     why("Lies", "it sends mg, not g");
-    why("Nan", "no reading");
+    why("Nan", "not a reading");
     why("Half", "gone away");
     why("Mute", "not said anything");
     why("Gone", "cannot be reached");

@@ -18,7 +18,9 @@ fn a_stranger_practises_on_nothing_a_group_on_its_own_practical_and_the_desk_on_
     let own = beryl.get("/api/v1/practice").body;
     let titles: Vec<&str> = own["practicals"].as_array().unwrap().iter().map(|p| p["id"].as_str().unwrap()).collect();
     assert_eq!((titles, own["at_bench"].as_bool()), (vec!["epsom-salt"], Some(true)));
-    assert_eq!(ask(&beryl, "epsom-salt").status, 200);
+    let asked = ask(&beryl, "epsom-salt");
+    assert_eq!((asked.status, &asked.body["seen"]), (200, &json!([])), "what is to be seen is theirs to see");
+    assert!(!ask(&desk, "epsom-salt").body["seen"].as_array().unwrap().is_empty());
     let (status, words) = ask(&beryl, "vinegar").refusal();
     assert_eq!((status, words.as_str()), (404, "there is no such practical to practise on at this bench"));
     assert!(desk.get("/api/v1/practice").body["practicals"].as_array().unwrap().len() > 20);
@@ -93,7 +95,7 @@ fn a_burette_does_what_is_done_to_it_and_no_more_than_a_sitting_of_it() {
     assert!(status == 422 && words.starts_with("a burette reading: "), "{words}");
     let drops: Vec<Value> = (0..2001).map(|_| json!({ "kind": "drop" })).collect();
     let (status, words) = burette(json!(drops), Value::Null).refusal();
-    assert_eq!((status, words.as_str()), (422, "that is more than 2000 at once: begin anew"));
+    assert_eq!((status, words.as_str()), (422, "that is more than 2000 at once: start again"));
     assert_eq!(burette(json!([{ "kind": "shake" }]), Value::Null).refusal().0, 422);
     let far = json!({ "problem": { "practical": "vinegar", "seed": 7, "by_hand": true }, "trial": 99, "acts": [] });
     assert_eq!(desk.post("/api/v1/practice/burette", &far).refusal().0, 404);
@@ -109,7 +111,7 @@ fn a_rehearsal_plays_on_the_board_and_stands_in_no_list() {
         let class = json!({ "practical": "vinegar", "groups": groups, "pace": pace, "slips_at_bench": 50, "slips_in_sums": 50, "seed": 3 });
         desk.post("/api/v1/rehearsals", &class)
     };
-    assert_eq!(begin(3, 61).refusal(), (422, "a rehearsal goes 1 to 60 times as fast as a laboratory".into()));
+    assert_eq!(begin(3, 61).refusal(), (422, "a rehearsal runs from 1 to 60 times as fast as a real class".into()));
     assert_eq!(begin(41, 60).refusal().0, 422);
     let begun = begin(3, 60);
     assert_eq!((begun.status, begun.body["rehearsal"].as_bool()), (201, Some(true)), "{}", begun.text);

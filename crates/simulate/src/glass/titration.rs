@@ -123,7 +123,7 @@ struct State {
     /// Gone out of the burette, mL; none before it is filled.
     gone: Option<f64>,
     air: f64,
-    /// Run out since the bubble was last small, mL.
+    /// Run out since it was filled, mL.
     carried: f64,
     /// On the wall, mL.
     film: f64,
@@ -141,12 +141,6 @@ impl Titrating {
         let filled = rng.random_range(0.02..0.6);
         let air = if rng.random_bool(0.4) { rng.random_range(0.08..0.25) } else { 0.0 };
         Some(Titrating { curve: titre.curve()?, equivalence, filled, capacity, air, seed })
-    }
-
-    /// What shows the end.
-    #[must_use]
-    pub fn curve(&self) -> &Curve {
-        &self.curve
     }
 
     /// Where the first change shows that lasts, mL.

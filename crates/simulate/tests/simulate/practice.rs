@@ -25,7 +25,7 @@ fn carefully(titrating: &Titrating, about: f64) -> Vec<TitrationAct> {
 
 fn by_hand(id: &str, seed: u64) -> (Problem, Titrating) {
     let practical = of_the_library(id);
-    let problem = Problem::of(&practical, seed).by_hand().unwrap();
+    let problem = Problem::by_hand(&practical, seed).unwrap();
     (problem, titrating(&practical, seed, 1).unwrap())
 }
 

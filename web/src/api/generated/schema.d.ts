@@ -8000,15 +8000,11 @@ export interface components {
             equations: string[];
             /** @description What is found by it. */
             finds: string;
-            /** @description What symbols and names stand for, in words. */
-            labels: {
-                [key: string]: string;
-            };
             /** @description What is used, with what is known of it. */
             materials: components["schemas"]["MaterialItem"][];
             /** @description Readings, in bench order. */
             readings: components["schemas"]["ProblemReading"][];
-            /** @description What was seen: the question, and what was answered. */
+            /** @description What was seen: the question, and what was answered; nothing for a group, which is still to see it. */
             seen: string[][];
             /** @description Title of the practical. */
             title: string;

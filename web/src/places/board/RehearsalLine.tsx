@@ -1,9 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { client, unwrapped, type Board, type RunHead } from '@/api'
+import { client, PACES, unwrapped, type Board, type RunHead } from '@/api'
 import { Failure } from '@/ui'
-
-const PACES = [1, 10, 30, 60]
 
 /** How far a class that never was has come, and how fast it works. */
 export function RehearsalLine({ run }: { run: RunHead }) {
@@ -21,20 +19,13 @@ export function RehearsalLine({ run }: { run: RunHead }) {
   const plays = at?.pace ?? null
   return (
     <div role="group" aria-label="rehearsal" className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-      <svg
-        viewBox="0 0 200 10"
-        role="img"
-        aria-label={`${Math.round(100 * part)} % of it has happened`}
-        className="w-48"
-      >
-        <path d="M0 9H200" className="stroke-pencil" />
-        {Array.from({ length: 21 }, (_, i) => (
-          <path key={i} d={`M${i * 10} 9v${i % 5 === 0 ? -8 : -4}`} className="stroke-pencil" />
-        ))}
-        <path d={`M0 8H${200 * part}`} className="stroke-copper" strokeWidth="3" />
-      </svg>
+      {at === null ? (
+        <span className="text-slate">paused since the server started</span>
+      ) : (
+        <Progress part={part} />
+      )}
       {done ? (
-        <span className="text-slate">all of it has happened</span>
+        <span className="text-slate">finished</span>
       ) : (
         <>
           {PACES.map((pace) => (
@@ -60,12 +51,25 @@ export function RehearsalLine({ run }: { run: RunHead }) {
               set.mutate(null)
             }}
           >
-            {plays === null ? 'stands still' : 'stop'}
+            {plays === null ? 'paused' : 'pause'}
           </button>
         </>
       )}
       {set.isError && <Failure error={set.error} />}
     </div>
+  )
+}
+
+/** How much of it is done, on a true scale. */
+function Progress({ part }: { part: number }) {
+  return (
+    <svg viewBox="0 0 200 10" role="img" aria-label={`${Math.round(100 * part)} % done`} className="w-48">
+      <path d="M0 9H200" className="stroke-pencil" />
+      {Array.from({ length: 21 }, (_, i) => (
+        <path key={i} d={`M${i * 10} 9v${i % 5 === 0 ? -8 : -4}`} className="stroke-pencil" />
+      ))}
+      <path d={`M0 8H${200 * part}`} className="stroke-copper" strokeWidth="3" />
+    </svg>
   )
 }
 

@@ -78,7 +78,7 @@ export function PlanHead({ view, shown, changes }: { view: PlanView; shown: stri
               className="underline decoration-rule underline-offset-4 hover:decoration-copper"
               to={`/practice/${view.id}`}
             >
-              practise it
+              practise
             </Link>
           )}
           <a

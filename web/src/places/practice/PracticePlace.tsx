@@ -23,8 +23,8 @@ export function PracticePlace() {
   return (
     <>
       <p className="mb-6 max-w-[44rem]">
-        Nothing here is kept or marked. Read glass, weigh, titrate, and work out the readings of groups that
-        never were: your answers are judged as in class.
+        Nothing here is saved or marked. Practise reading scales, weighing and titrating, and work out results
+        from made-up readings. Your answers are checked as they would be in class.
       </p>
       <section aria-labelledby="hands" className="mb-8">
         <h2 id="hands" className="mb-2 text-body">
@@ -32,7 +32,7 @@ export function PracticePlace() {
         </h2>
         <ul className="grid gap-4 tablet:grid-cols-3">
           <Skill to="/practice/scales" name="Read a scale" picture={<ScaleMark />}>
-            Twenty scales: how far off you read, and how much you scatter.
+            Twenty scales: how far off are you, and how much do your readings vary?
           </Skill>
           <Skill to="/practice/balance" name="Weigh" picture={<BalanceMark />}>
             A draught, a spill on the pan, a crucible that is still hot.
@@ -49,7 +49,7 @@ export function PracticePlace() {
         </h2>
         {practicals.length === 0 && (
           <p className="text-slate">
-            There are no problems for your practical: solved, they would give away what you are to find out.
+            No problems for your practical: their solution would give the answer away.
           </p>
         )}
         <ul>

@@ -10,6 +10,7 @@ use crate::access::Practising;
 use crate::app::App;
 use crate::problem::ApiError;
 use practical::Practical;
+use practical::file::Arrangement;
 use serde::Deserialize;
 use simulate::Problem;
 use std::sync::Arc;
@@ -31,11 +32,11 @@ pub struct WhichProblem {
 impl WhichProblem {
     /// The problem, for whoever may practise on it.
     fn problem(&self, app: &App, who: &Practising) -> Result<Problem, ApiError> {
-        let problem = Problem::of(&*practised(app, who, &self.practical)?, self.seed.into());
+        let (practical, seed) = (practised(app, who, &self.practical)?, self.seed.into());
         if !self.by_hand {
-            return Ok(problem);
+            return Ok(Problem::of(&practical, seed));
         }
-        problem.by_hand().ok_or(ApiError::NotFound("titration to practise in this practical"))
+        Problem::by_hand(&practical, seed).ok_or(ApiError::NotFound("titration to practise in this practical"))
     }
 }
 
@@ -57,8 +58,10 @@ fn practised(app: &App, who: &Practising, id: &str) -> Result<Arc<Practical>, Ap
     }
 }
 
-/// Whether a solved problem would tell what the groups of a practical are to find out: what an unknown is, or a formula.
+/// Whether a solved problem would tell what the groups of a practical are to find out: what an unknown is, a formula, or
+/// which of several reactions happens.
 fn gives_away(practical: &Practical) -> bool {
     let finds = |r: &practical::ResultSpec| r.asked && practical.accepted_formula(&r.name).is_some();
-    !practical.file.unknowns.is_empty() || practical.results.iter().any(finds)
+    let competing = practical.file.arrangement == Arrangement::Competing;
+    competing || !practical.file.unknowns.is_empty() || practical.results.iter().any(finds)
 }

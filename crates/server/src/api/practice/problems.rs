@@ -14,7 +14,8 @@ use lab::check::Explanation;
 use lab::evaluated::{Evaluated, ResultState};
 use lab::judge::{Advice, Finding};
 use lab::sheets::Hint;
-use practical::file::{MaterialItem, Method, Role};
+use practical::SheetRole;
+use practical::file::{MaterialItem, Role};
 use practical::slip::Slip;
 use serde::{Deserialize, Serialize};
 use sheet::Line;
@@ -62,14 +63,12 @@ pub struct ProblemView {
     to_find: Vec<String>,
     /// Readings, in bench order.
     readings: Vec<ProblemReading>,
-    /// What was seen: the question, and what was answered.
+    /// What was seen: the question, and what was answered; nothing for a group, which is still to see it.
     seen: Vec<[String; 2]>,
     /// What is asked.
     asked: Vec<Asked>,
     /// The titration that is done by hand; none where its readings are given.
     titration: Option<ByHand>,
-    /// What symbols and names stand for, in words.
-    labels: BTreeMap<String, String>,
 }
 
 /// A reading that is given.
@@ -181,7 +180,7 @@ pub async fn show_practice(app: web::Data<App>, who: Practising) -> Result<web::
             id: practical.file.id.clone(),
             title: practical.file.title.clone(),
             finds: practical.file.finds.clone(),
-            titrates: simulate::by_hand(practical).is_some(),
+            titrates: simulate::titrated(practical).is_some(),
         };
         let mut practicals = Vec::new();
         match &who {
@@ -212,7 +211,7 @@ pub async fn show_problem(
     who: Practising,
     body: web::Json<WhichProblem>,
 ) -> Result<web::Json<ProblemView>, ApiError> {
-    let view = blocking(&app, move |app| Ok(problem_view(&body.problem(app, &who)?)));
+    let view = blocking(&app, move |app| Ok(problem_view(&body.problem(app, &who)?, &who)));
     Ok(web::Json(view.await?))
 }
 
@@ -274,7 +273,7 @@ pub async fn show_slip(
         let (problem, sum) = wrong_sum(&body, app, &who)?;
         Ok(SlipToFind {
             label: problem.practical.label_of(&sum.result),
-            problem: problem_view(&problem),
+            problem: problem_view(&problem, &who),
             text: sum.answer.text,
             unit: sum.answer.unit,
             choices: sum.choices,
@@ -354,7 +353,7 @@ fn step_recording(practical: &practical::Practical, symbol: &str) -> Option<u32>
     u32::try_from(step).ok()
 }
 
-fn problem_view(problem: &simulate::Problem) -> ProblemView {
+fn problem_view(problem: &simulate::Problem, who: &Practising) -> ProblemView {
     let (practical, entries) = (&problem.practical, &problem.entries);
     let slots = practical.slots();
     let given = |s: &practical::Slot<'_>| {
@@ -378,21 +377,8 @@ fn problem_view(problem: &simulate::Problem) -> ProblemView {
         }
         None => problem.asked().map(|r| Asked::of(practical, r)).collect(),
     };
-    let standardised = practical.file.methods.iter().filter_map(|m| match m {
-        Method::Standardise { titrant, .. } => Some(titrant.clone()),
-        Method::Titrate { .. }
-        | Method::BackTitration { .. }
-        | Method::LimitingYield { .. }
-        | Method::Yield { .. }
-        | Method::Recovery { .. }
-        | Method::EmpiricalFormula { .. }
-        | Method::Hydrate { .. }
-        | Method::MassFraction { .. }
-        | Method::Gravimetric { .. }
-        | Method::MassBalance { .. }
-        | Method::SolutionMade { .. }
-        | Method::PercentError { .. } => None,
-    });
+    // Whose strength is worked out: it stands on no label.
+    let worked_out = practical.roles.all(SheetRole::Concentration).filter_map(|r| r.of.clone());
     let samples = practical.materials.iter().filter(|m| m.role == Role::Sample).map(|m| m.symbol.clone());
     let saw =
         |o: &practical::file::Observation| Some([o.question.clone(), entries.observations.get(&o.symbol)?.clone()]);
@@ -401,11 +387,13 @@ fn problem_view(problem: &simulate::Problem) -> ProblemView {
         finds: practical.file.finds.clone(),
         equations: practical.file.reactions.iter().map(|r| r.equation.clone()).collect(),
         materials: practical.file.materials.iter().filter(|m| m.formula.is_some()).cloned().collect(),
-        to_find: standardised.chain(samples).collect(),
+        to_find: worked_out.chain(samples).collect(),
         readings: slots.iter().filter_map(given).collect(),
-        seen: practical.file.observations.iter().filter_map(saw).collect(),
+        seen: match who {
+            Practising::Staff => practical.file.observations.iter().filter_map(saw).collect(),
+            Practising::Group(_) => Vec::new(),
+        },
         asked,
         titration,
-        labels: practical.labels.clone(),
     }
 }

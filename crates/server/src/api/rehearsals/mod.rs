@@ -3,7 +3,7 @@
 
 mod turns;
 
-use self::turns::{lasts, learn, play};
+use self::turns::{TOO_MANY, learn, play, told};
 use crate::access::{Desk, DeskRun, digits};
 use crate::api::people::MOST_GROUPS;
 use crate::api::runs::free_code;
@@ -82,6 +82,9 @@ pub async fn rehearse(
     if new.slips_at_bench > 100 || new.slips_in_sums > 100 {
         return Err(Invalid::PartOfHundred.into());
     }
+    if app.rehearsing.is_full() {
+        return Err(TOO_MANY);
+    }
     let how = Rehearsal { seed: new.seed, slips_at_bench: new.slips_at_bench, slips_in_sums: new.slips_in_sums };
     let run = blocking(&app, move |app| begun(app, &desk, &new, how)).await?;
     play(&app, &run, pace)?;
@@ -118,7 +121,11 @@ pub async fn set_pace(
 ) -> Result<HttpResponse, ApiError> {
     let how = desk.run.rehearsal.ok_or(ApiError::NotFound("rehearsal"))?;
     let (pace, run) = (sound(body.pace)?, desk.run.clone());
-    blocking(&app, move |app| learn(app, &run, how)).await?;
+    blocking(&app, move |app| match app.rehearsing.stands(run.id) {
+        Some(_) => Ok(()),
+        None => learn(app, &run, told(&*app.practical_of(&run)?, how, app.store.groups(run.id)?.len())),
+    })
+    .await?;
     play(&app, &desk.run, pace)?;
     app.live.tell(desk.run.id, Change { group: None });
     Ok(HttpResponse::NoContent().finish())
@@ -136,6 +143,8 @@ fn begun(app: &App, desk: &Desk, new: &NewRehearsal, how: Rehearsal) -> Result<R
     let groups = simulate::allotted(&practical, new.groups).into_iter().zip(1..).map(|(allotted, number)| {
         Ok(NewGroup { name: format!("Group {number}"), pin: digits(4)?, allotted, ..NewGroup::default() })
     });
+    let told = told(&practical, how, new.groups);
+    let lasts = told.last().map_or(0, |(_, said)| said.at);
     let run = app.store.open_run(NewRun {
         practical: version.id.clone(),
         version: version.version,
@@ -149,8 +158,8 @@ fn begun(app: &App, desk: &Desk, new: &NewRehearsal, how: Rehearsal) -> Result<R
         school,
         rehearsal: Some(how),
         // All of it lies before this moment, so that no clock is ever ahead.
-        now: app.clock.now() - 1000 * lasts(&practical, how, new.groups),
+        now: app.clock.now() - 1000 * lasts,
     })?;
-    learn(app, &run, how)?;
+    learn(app, &run, told)?;
     Ok(run)
 }

@@ -15,22 +15,23 @@ use std::sync::Arc;
 use store::{NewEvent, Rehearsal, Run, Said, Statement, StoreError};
 use uuid::Uuid;
 
+/// More than play at once.
+pub const TOO_MANY: ApiError = ApiError::NotAllowed("eight rehearsals are running already: pause one of them first");
+
 /// Who writes for a class that was never there: no device has this number.
 const NOBODY: Actor = Actor::Device(0);
 
-/// How long a class takes for all of it, s.
-pub fn lasts(practical: &Practical, how: Rehearsal, groups: usize) -> i64 {
-    class(practical, at_work(how, groups)).last().map_or(0, |(_, said)| said.at)
+/// What the class of a rehearsal says, with the number of the group from 0.
+pub fn told(practical: &Practical, how: Rehearsal, groups: usize) -> Vec<(usize, simulate::Said)> {
+    let part = |of_a_hundred: u8| f64::from(of_a_hundred) / 100.0;
+    let (slips_at_bench, slips_in_sums) = (part(how.slips_at_bench), part(how.slips_in_sums));
+    class(practical, ClassAtWork { groups, seed: how.seed.into(), slips_at_bench, slips_in_sums })
 }
 
-/// Learns what the class of a rehearsal says, where that is not known yet.
-pub fn learn(app: &App, run: &Run, how: Rehearsal) -> Result<(), ApiError> {
-    if app.rehearsing.stands(run.id).is_some() {
-        return Ok(());
-    }
+/// Keeps what the class of a rehearsal says, and how much of it has been said.
+pub fn learn(app: &App, run: &Run, told: Vec<(usize, simulate::Said)>) -> Result<(), ApiError> {
     let groups = app.store.groups(run.id)?;
-    let all = class(&*app.practical_of(run)?, at_work(how, groups.len()));
-    let script = all.into_iter().filter_map(|(number, said)| Some((groups.get(number)?.id, said))).collect();
+    let script = told.into_iter().filter_map(|(number, said)| Some((groups.get(number)?.id, said))).collect();
     let said = usize::try_from(app.store.written_by(run.id, NOBODY)?).unwrap_or(usize::MAX);
     app.rehearsing.learn(run.id, Arc::new(script), said);
     Ok(())
@@ -39,21 +40,11 @@ pub fn learn(app: &App, run: &Run, how: Rehearsal) -> Result<(), ApiError> {
 /// Goes on at this pace, or stands still.
 pub fn play(app: &web::Data<App>, run: &Run, pace: Option<u32>) -> Result<(), ApiError> {
     let turn = app.rehearsing.set(run.id, pace);
-    let turn = turn.ok_or(ApiError::NotAllowed("eight rehearsals play already: let one of them stand still first"))?;
+    let turn = turn.ok_or(TOO_MANY)?;
     if pace.is_some() {
         actix_web::rt::spawn(turn_of(app.clone(), run.clone(), turn));
     }
     Ok(())
-}
-
-fn at_work(how: Rehearsal, groups: usize) -> ClassAtWork {
-    let part = |of_a_hundred: u8| f64::from(of_a_hundred) / 100.0;
-    ClassAtWork {
-        groups,
-        seed: how.seed.into(),
-        slips_at_bench: part(how.slips_at_bench),
-        slips_in_sums: part(how.slips_in_sums),
-    }
 }
 
 async fn turn_of(app: web::Data<App>, run: Run, turn: u64) {

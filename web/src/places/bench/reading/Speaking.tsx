@@ -42,7 +42,7 @@ export function Speaking({
         onTake(digits)
       }}
     >
-      {stable ? `Take it from ${name}:` : `${name} still moves:`}{' '}
+      {stable ? `Take it from ${name}:` : `${name} is settling:`}{' '}
       <span className="font-mono">{setNumber(digits)}</span>
       <Unit of={unit} />
     </button>

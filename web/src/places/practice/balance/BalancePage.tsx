@@ -11,7 +11,7 @@ import { useBalance } from './useBalance'
 
 /** What is to be weighed, in order. */
 const TO_WEIGH: readonly Pan[] = ['full-boat', 'empty-boat', 'hot-crucible']
-/** A crucible cools for so long at a press, s. */
+/** A press of the key passes so much time, s. */
 const COOLS = 120
 
 /** A boat by difference, and a crucible that is still hot. */
@@ -90,7 +90,7 @@ function Weighing({ seed, onAnother }: { seed: number; onAnother: () => void }) 
               balance.act({ kind: 'wait', seconds: COOLS })
             }}
           >
-            Let two minutes pass
+            Wait two minutes
           </Key>
         </div>
       </section>
@@ -168,7 +168,7 @@ function Row({ name, found, really }: { name: string; found: number; really: num
         {!fair && (
           <span className="block text-amber-text">
             {off < 0
-              ? `${Math.abs(off).toFixed(3)} g low: was it still hot, or the display not at rest?`
+              ? `${Math.abs(off).toFixed(3)} g low: was it still hot, or the display not stable?`
               : `${off.toFixed(3)} g high: was the pan clean and the display at 0.000?`}
           </span>
         )}

@@ -41,8 +41,8 @@ export function Display({ shown, on, open }: { shown: BalanceShows; on: Pan | nu
         </text>
       </svg>
       <figcaption role="status" className="mt-1 text-slate">
-        {shown.stable ? 'the display has come to rest' : 'the display still moves'}
-        {shown.spill && ' · something lies on the pan'}
+        {shown.stable ? 'stable' : 'still settling'}
+        {shown.spill && ' · there is something on the pan'}
       </figcaption>
     </figure>
   )

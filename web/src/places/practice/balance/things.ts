@@ -3,6 +3,6 @@ import type { Pan } from '@/api'
 /** What can be put on the pan. */
 export const THINGS: Record<Pan, string> = {
   'full-boat': 'boat with the solid',
-  'empty-boat': 'boat, emptied',
-  'hot-crucible': 'crucible, from the flame',
+  'empty-boat': 'empty boat',
+  'hot-crucible': 'hot crucible',
 }

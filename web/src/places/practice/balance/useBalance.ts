@@ -5,7 +5,7 @@ import { client, unwrapped, type BalanceAct } from '@/api'
 /** So often the display is looked at. */
 const LOOKS_MS = 400
 
-/** A balance under somebody's hands; time runs as it does, or ten times as fast while something cools. */
+/** A balance under somebody's hands; time runs as it does. */
 export function useBalance(seed: number) {
   const [acts, setActs] = useState<readonly BalanceAct[]>([])
   const [since, setSince] = useState(0)

@@ -61,7 +61,7 @@ export function OneTitration({
       <div className="flex gap-x-4">
         {seen.empty ? (
           <p className="grid h-[16rem] w-40 place-items-center border border-rule bg-sheet p-4 text-center text-slate">
-            {burette.acts.length === 0 ? 'The burette is empty.' : 'It stands below the last mark.'}
+            {burette.acts.length === 0 ? 'The burette is empty.' : 'Below the last mark: fill it again.'}
           </p>
         ) : (
           <ScaleView scale={BURETTE} stands={seen.level} label="burette" />
@@ -130,10 +130,10 @@ function Worth({ told }: { told: TitreTold }) {
       <Row name="you read" value={told.read} />
       <Row name="it delivered" value={told.delivered}>
         {Math.abs(misread) < 0.015
-          ? 'read as it was'
+          ? 'read correctly'
           : `read ${Math.abs(misread).toFixed(2)} mL too ${misread > 0 ? 'much' : 'little'}: the titre is ${part(misread)} ${misread > 0 ? 'high' : 'low'}`}
       </Row>
-      <Row name="the colour lasted from" value={told.end_point}>
+      <Row name="the end point" value={told.end_point}>
         {over < -0.005
           ? 'the end was not reached'
           : over < 0.06

@@ -16,7 +16,7 @@ export function Taps({ burette, started }: { burette: Burette; started: boolean 
         {filled ? 'Fill again' : 'Fill the burette'}
       </Press>
       <Hold burette={burette} what="run-off" disabled={!filled}>
-        Hold: run into the waste
+        Hold: run to waste
       </Hold>
       {started && (
         <>

@@ -60,7 +60,7 @@ export function Sums({
         />
       )}
       <p className="mt-4 flex flex-wrap items-baseline gap-x-6 gap-y-2 border-t border-ink pt-3">
-        {done && <b className="font-semibold text-teal">All of it is right.</b>}
+        {done && <b className="font-semibold text-teal">All correct.</b>}
         <button
           type="button"
           className="quiet"
@@ -69,7 +69,7 @@ export function Sums({
             setShown(!shown)
           }}
         >
-          {shown ? 'put the solution away' : 'show the solution'}
+          {shown ? 'hide the solution' : 'show the solution'}
         </button>
         <button type="button" className={done ? 'action' : 'quiet'} onClick={onAnother}>
           {done ? 'Another one' : 'another one'}
@@ -146,9 +146,9 @@ function standing(hint: Hint): string {
     case 'carried-forward':
       return 'right, using your earlier answer'
     case 'written':
-      return 'the number is right, not how it is written'
+      return 'the number is right: check its unit and digits'
     case 'wrong':
-      return hint.slip == null ? 'not right; no known slip makes this number' : 'not right yet'
+      return hint.slip == null ? 'not right, and no common mistake gives this number' : 'not right yet'
     case 'open':
       return 'it cannot be judged yet'
   }

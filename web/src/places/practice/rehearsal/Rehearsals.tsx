@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import type { PracticalToPractise, RunHead } from '@/api'
+import { PACES, useRehearsals, type PracticalToPractise, type RunHead } from '@/api'
 import { Failure } from '@/ui'
-import { usePutAway, useRehearsals, useRehearse } from './useRehearsals'
+import { usePutAway, useRehearse } from './useRehearse'
 
 /** Classes that never were, to try a practical, a board and a marking on. */
 export function Rehearsals({ practicals }: { practicals: readonly PracticalToPractise[] }) {
@@ -13,8 +13,8 @@ export function Rehearsals({ practicals }: { practicals: readonly PracticalToPra
         rehearsals
       </h2>
       <p className="mb-3 max-w-[44rem] text-slate">
-        A class that never was works through a practical, on the real board and for you to mark. It stands in
-        no record and in no list of runs.
+        A made-up class works through a practical on the real board, and you can mark it. It does not appear
+        among your runs or in anybody’s record.
       </p>
       <Begin practicals={practicals} />
       {rehearsals.isError && <Failure error={rehearsals.error} />}
@@ -28,7 +28,6 @@ export function Rehearsals({ practicals }: { practicals: readonly PracticalToPra
 }
 
 const GROUPS = [2, 4, 8, 12, 16, 24, 40]
-const PACES = [1, 10, 30, 60]
 const PARTS = [0, 10, 25, 50]
 
 function Begin({ practicals }: { practicals: readonly PracticalToPractise[] }) {
@@ -71,13 +70,13 @@ function Begin({ practicals }: { practicals: readonly PracticalToPractise[] }) {
       <Choice label="groups" value={groups} of={GROUPS} words={String} onChange={setGroups} />
       <Choice label="pace" value={pace} of={PACES} words={(n) => `${n}×`} onChange={setPace} />
       <Choice
-        label="slip at the bench"
+        label="bench slips"
         value={bench}
         of={PARTS}
         words={(n) => `${n} % of groups`}
         onChange={setBench}
       />
-      <Choice label="go wrong" value={sums} of={PARTS} words={(n) => `${n} % of sums`} onChange={setSums} />
+      <Choice label="wrong sums" value={sums} of={PARTS} words={(n) => `${n} % of sums`} onChange={setSums} />
       <button type="submit" className="action" disabled={rehearse.isPending || chosen === ''}>
         Rehearse
       </button>
@@ -132,7 +131,7 @@ function Line({ run }: { run: RunHead }) {
       </Link>
       <span className="grow text-slate">
         {run.groups} groups
-        {at != null && (at.said < at.of ? `, ${Math.round((100 * at.said) / at.of)} % done` : ', all done')}
+        {at != null && (at.said < at.of ? `, ${Math.round((100 * at.said) / at.of)} % done` : ', finished')}
       </span>
       <Link to={`/check/${run.id}`} className="quiet">
         check
@@ -145,7 +144,7 @@ function Line({ run }: { run: RunHead }) {
           putAway.mutate(run.id)
         }}
       >
-        put away
+        archive
       </button>
       {putAway.isError && <Failure error={putAway.error} />}
     </li>

@@ -48,7 +48,7 @@ export function Scattered({
       <p className="mt-2">
         {biasWords(scatter.bias)}
         {scatter.scatter != null &&
-          ` Your readings scatter by ${divisions(scatter.scatter)} (standard deviation).`}
+          ` Your readings vary by ${divisions(scatter.scatter)} (standard deviation).`}
       </p>
       {read.length === tasks.length && <p className="mt-1 font-semibold">{inAll(scatter)}</p>}
     </section>
@@ -97,8 +97,8 @@ const divisions = (of: number) => (of < 1 ? `${of.toFixed(2)} of a division` : `
 
 /** A tenth of a division is more than anybody's eye. */
 function biasWords(bias: number): string {
-  if (Math.abs(bias) < 0.1) return 'On the whole you read neither high nor low.'
-  return `On the whole you read ${divisions(Math.abs(bias))} too ${bias > 0 ? 'high' : 'low'}.`
+  if (Math.abs(bias) < 0.1) return 'On average you read neither high nor low.'
+  return `On average you read ${divisions(Math.abs(bias))} too ${bias > 0 ? 'high' : 'low'}.`
 }
 
 function inAll(scatter: ReadingScatter): string {

@@ -20,7 +20,7 @@ export function SlipPage() {
     retry: false,
     queryFn: () => unwrapped(client.POST('/api/v1/practice/slip', { body: which })),
   })
-  if (sum.isPending) return <p className="py-12 text-slate">Making a slip …</p>
+  if (sum.isPending) return <p className="py-12 text-slate">Working it out, wrongly …</p>
   if (sum.isError) return <NoProblem error={sum.error} />
   return (
     <>
@@ -58,7 +58,7 @@ function Choices({ which, sum, onAnother }: { which: WhichProblem; sum: SlipToFi
         {setNumber(sum.text)}
         <Unit of={sum.unit} />
       </p>
-      <p className="mb-2">One thing went wrong. Which?</p>
+      <p className="mb-2">There is one mistake. Which?</p>
       <ul className="flex flex-col gap-1.5">
         {sum.choices.map((slip) => (
           <li key={slip}>
@@ -80,7 +80,7 @@ function Choices({ which, sum, onAnother }: { which: WhichProblem; sum: SlipToFi
         <div role="status" className="mt-4">
           <p className="flex items-baseline gap-3 font-semibold">
             <StateMark kind={told.right ? 'settled' : 'wrong'} />
-            {told.right ? 'Yes.' : 'No: with that slip the number would be another one. Try again.'}
+            {told.right ? 'Yes.' : 'No: that mistake would give another number. Try again.'}
           </p>
           {told.right && (
             <>

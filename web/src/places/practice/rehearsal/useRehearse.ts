@@ -1,13 +1,5 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { client, unwrapped, type NewRehearsal } from '@/api'
-
-/** Rehearsals of one's own, newest first. */
-export function useRehearsals() {
-  return useQuery({
-    queryKey: ['rehearsals'],
-    queryFn: () => unwrapped(client.GET('/api/v1/rehearsals')),
-  })
-}
 
 /** Begins one; the run that it is. */
 export function useRehearse() {
