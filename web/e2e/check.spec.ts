@@ -108,7 +108,7 @@ test('forty answers of ten groups are looked at in at most forty key presses', a
 
 test('a ruling says why, and a group sees what was given back and nothing before', async ({ browser }) => {
   const desk = await instructor(browser)
-  const phone = await group(browser, 'Calcite', '7350')
+  const phone = await group(browser, 'Calcite', '735050')
   await phone.goto('/bench/10')
   await expect(phone.getByRole('group', { name: /given back/ })).toHaveCount(0)
 

@@ -17,7 +17,7 @@ test('an entry at the bench appears on the board without a reload, and a correct
     0,
   )
 
-  const galena = await group(browser, 'Galena', '5539')
+  const galena = await group(browser, 'Galena', '553943')
   await galena.goto('/bench/9')
   await keypad(galena, '5,31')
   await expect(galena.getByText('Expected between 43 and 67')).toBeVisible()
@@ -57,7 +57,7 @@ test('what is entered without a network arrives once, in order, and nothing type
 }) => {
   const desk = await instructor(browser)
   await desk.goto('/board/1')
-  const haematite = await group(browser, 'Haematite', '1276')
+  const haematite = await group(browser, 'Haematite', '127612')
   await haematite.goto('/bench/10')
   // Digits that were typed and not yet sent are there after a reload.
   await keypad(haematite, '65')

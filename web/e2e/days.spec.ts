@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
-import { DESK, group, instructor, keypad, look, PHONE } from './people'
+import { DESK, group, instructor, keypad, look, PHONE, signIn } from './people'
 
 /** A class over several days and in several hands: late groups, messages, a pause, an instructor's hand, photos, names. */
 test.describe.configure({ mode: 'serial' })
@@ -44,7 +44,7 @@ test('a message stands on the device until it is read; a pause keeps entries unt
 }) => {
   const desk = await instructor(browser)
   await desk.goto('/board/1')
-  const galena = await group(browser, 'Galena', '5539')
+  const galena = await group(browser, 'Galena', '553943')
   await galena.goto('/bench/9')
   await desk.keyboard.press('m')
   await desk.getByLabel(/to all groups/).fill('Balance 2 is free.')
@@ -75,7 +75,7 @@ test('an instructor mends a reading and takes one out; the group sees what was d
   browser,
 }) => {
   const desk = await instructor(browser)
-  const galena = await group(browser, 'Galena', '5539')
+  const galena = await group(browser, 'Galena', '553943')
   await galena.goto('/bench/9')
   await desk.goto('/board/1')
   await desk.getByRole('link', { name: 'Galena', exact: true }).click()
@@ -91,9 +91,7 @@ test('an instructor mends a reading and takes one out; the group sees what was d
   // The colleague's board of a shared class is live as well; this one is not shared yet.
   const context = await browser.newContext({ viewport: DESK })
   const other = await context.newPage()
-  await other.goto('/sign-in')
-  await other.getByLabel('Your passphrase').fill('copper over still water')
-  await other.getByRole('button', { name: 'Open the desk' }).click()
+  await signIn(other, 'O. Fairlead', 'copper over still water')
   await expect(other.getByRole('heading', { level: 1 })).toContainText(/under way|began today/)
   await other.goto('/board/1')
   await expect(other.getByText('There is no such run')).toBeVisible()
@@ -120,7 +118,7 @@ test('an instructor mends a reading and takes one out; the group sees what was d
 
 test('a photo is small and of this bench; what is no picture is told', async ({ browser }) => {
   const desk = await instructor(browser)
-  const galena = await group(browser, 'Galena', '5539')
+  const galena = await group(browser, 'Galena', '553943')
   await galena.goto('/bench/3')
   await expect(galena.getByText('Take a photo')).toHaveCount(0)
   await desk.goto('/board/1/people')
@@ -180,7 +178,7 @@ test('a bench that is reloaded without a network opens again on a private connec
   const phone = await context.newPage()
   await phone.goto('/join/TARN-47')
   await phone.getByRole('button', { name: /^Dolomite/ }).click()
-  await phone.getByLabel(/PIN/).fill('2964')
+  await phone.getByLabel(/PIN/).fill('296468')
   await phone.getByRole('button', { name: 'We are Dolomite' }).click()
   await expect(phone.getByRole('navigation', { name: 'steps' })).toBeVisible()
   await kept(phone)

@@ -4,7 +4,7 @@ import { group, keypad, look } from './people'
 test('a balance that speaks is read with one tap, and says so; it can still be typed', async ({
   browser,
 }) => {
-  const galena = await group(browser, 'Galena', '5539')
+  const galena = await group(browser, 'Galena', '553943')
   await galena.goto('/bench/9')
   await galena.getByRole('radio', { name: 'Balance 1' }).click()
   const take = galena.getByRole('button', { name: /^Take it from Balance 1/ })

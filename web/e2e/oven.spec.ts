@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { DESK, look, PHONE } from './people'
+import { DESK, look, PHONE, signIn } from './people'
 
 /** Two visits with a night between them, in which the server is off: each visit is a run of its own against its own server. */
 
@@ -9,7 +9,7 @@ test('first visit: the crucible goes into the oven', async ({ browser }) => {
   const context = await browser.newContext({ viewport: DESK, baseURL: process.env['KEEN_BEAKER'] ?? '' })
   const desk = await context.newPage()
   await desk.goto('/')
-  await desk.getByLabel('What groups call you').fill('R. Ashdown')
+  await desk.getByLabel('Your name').fill('R. Ashdown')
   await desk.getByLabel(/A passphrase/).fill(PASSPHRASE)
   await desk.getByRole('button', { name: 'Make the account' }).click()
   await desk.getByRole('link', { name: /Sulfate in an unknown salt/ }).click()
@@ -35,9 +35,7 @@ test('first visit: the crucible goes into the oven', async ({ browser }) => {
 
 test('second visit: other hands find where it stands, and weigh', async ({ browser }) => {
   const desk = await (await browser.newContext({ viewport: DESK })).newPage()
-  await desk.goto('/sign-in')
-  await desk.getByLabel('Your passphrase').fill(PASSPHRASE)
-  await desk.getByRole('button', { name: 'Open the desk' }).click()
+  await signIn(desk, 'R. Ashdown', PASSPHRASE)
   await expect(desk.getByRole('region', { name: 'waiting' })).toContainText(
     /12-Gneiss Dry and weigh: Aspen, since Wednesday \d\d:\d\d\. Weigh and go on in this lesson\./,
   )

@@ -6,13 +6,19 @@ import { expect, type Browser, type Page } from '@playwright/test'
 export const PHONE = { width: 390, height: 844 }
 export const DESK = { width: 1280, height: 800 }
 
+/** Through the door to the desk. */
+export async function signIn(page: Page, name: string, passphrase: string): Promise<void> {
+  await page.goto('/sign-in')
+  await page.getByLabel('Your name').fill(name)
+  await page.getByLabel('Your passphrase').fill(passphrase)
+  await page.getByRole('button', { name: 'Open the desk' }).click()
+}
+
 /** The instructor, signed in. */
 export async function instructor(browser: Browser, scheme: 'light' | 'dark' = 'light'): Promise<Page> {
   const context = await browser.newContext({ viewport: DESK, colorScheme: scheme })
   const page = await context.newPage()
-  await page.goto('/sign-in')
-  await page.getByLabel('Your passphrase').fill('slate under warm rain')
-  await page.getByRole('button', { name: 'Open the desk' }).click()
+  await signIn(page, 'R. Ashdown', 'slate under warm rain')
   await expect(page.getByRole('heading', { level: 1 })).toContainText(/under way|began today/)
   return page
 }
@@ -21,9 +27,7 @@ export async function instructor(browser: Browser, scheme: 'light' | 'dark' = 'l
 export async function technician(browser: Browser): Promise<Page> {
   const context = await browser.newContext({ viewport: DESK })
   const page = await context.newPage()
-  await page.goto('/sign-in')
-  await page.getByLabel('Your passphrase').fill('kettles on a long shelf')
-  await page.getByRole('button', { name: 'Open the desk' }).click()
+  await signIn(page, 'T. Hollow', 'kettles on a long shelf')
   await expect(page.getByRole('heading', { level: 1, name: 'To prepare' })).toBeVisible()
   return page
 }

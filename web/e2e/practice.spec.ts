@@ -96,7 +96,7 @@ test('a titration by hand: filled, read, run in and stopped at the first colour 
 test('a problem from the group’s own practical: a wrong sum is named by a hint, a right one is right', async ({
   browser,
 }) => {
-  const beryl = await group(browser, 'Beryl', '4182')
+  const beryl = await group(browser, 'Beryl', '418234')
   await beryl.goto('/practice')
   await beryl.getByRole('link', { name: 'Epsom salt from basic magnesium carbonate' }).click()
   const url = new URL(beryl.url())

@@ -179,6 +179,7 @@ test('a backup is made, tried and put back; a forgotten passphrase is replaced',
   await page.goto('/record/keeping')
   await backups.first().click()
   await page.getByRole('button', { name: /^Restore / }).click()
+  await page.getByLabel('Your name').fill('O. Fairlead')
   await page.getByLabel('Your passphrase').fill('lanterns over the weir')
   await page.getByRole('button', { name: 'Open the desk' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toContainText(/shelf|under way|began today/)

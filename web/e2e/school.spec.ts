@@ -96,6 +96,7 @@ test('a closed run can be looked at and not entered', async ({ browser }) => {
   const context = await browser.newContext({ viewport: DESK, baseURL: here })
   const desk = await context.newPage()
   await desk.goto('/sign-in')
+  await desk.getByLabel('Your name').fill('R. Ashdown')
   await desk.getByLabel('Your passphrase').fill('slate under warm rain')
   await desk.keyboard.press('Enter')
   await desk.getByRole('navigation', { name: 'places' }).getByRole('link', { name: 'Board' }).click()

@@ -160,7 +160,7 @@ test('the door and the way to a group', async ({ browser }) => {
 })
 
 test('the bench: a reading, observations, answers, the sheet', async ({ browser }) => {
-  const page = await group(browser, 'Galena', '5539')
+  const page = await group(browser, 'Galena', '553943')
   await page.goto('/bench/9')
   await page.getByRole('textbox', { name: /dish with dry crystals/ }).fill('53.1')
   await expect(page.getByText(/A zero at the end counts/)).toBeVisible()
@@ -177,7 +177,7 @@ test('the bench: a reading, observations, answers, the sheet', async ({ browser 
 })
 
 test('the bench: something in the oven, a message not yet read', async ({ browser }) => {
-  const page = await group(browser, 'Aspen', '9034', 'fern 58')
+  const page = await group(browser, 'Aspen', '903458', 'fern 58')
   await page.goto('/bench/6')
   await expect(page.getByRole('region', { name: 'waiting' })).toContainText('Dry and weigh: since')
   await expect(page.getByRole('alert', { name: 'message' })).toBeVisible()

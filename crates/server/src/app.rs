@@ -1,6 +1,7 @@
 //! What all handlers share: the record, the clock, the practicals in use, the limits, the live channels.
 
-use crate::access::Limits;
+use crate::access::{Limits, Passphrases};
+use crate::api::devices::WrongPins;
 use crate::clock::{Clock, zone_name};
 use crate::instruments::Instruments;
 use crate::keeping::Keeping;
@@ -17,7 +18,9 @@ use practical::{Allotted, Practical, School, edited, upgraded};
 use prepare::calendar::SchoolCalendar;
 use prepare::schedule::Effort;
 use prepare::{ForClass, Preparation, preparation};
+use std::net::IpAddr;
 use std::sync::Arc;
+use std::time::Duration;
 use store::{Run, Store};
 
 /// Practicals that are kept compiled: some hundred kilobytes each.
@@ -25,6 +28,10 @@ const MOST_PRACTICALS: u64 = 512;
 
 /// Preparations that are kept.
 const MOST_PREPARATIONS: u64 = 256;
+
+/// Groups whose wrong PINs are told to the desk, and for how long.
+const MOST_GUESSED_AT: u64 = 1024;
+const GUESSES_TOLD: Duration = Duration::from_hours(1);
 
 /// Closed runs whose summary is kept: ten years of a school.
 const MOST_SUMMARIES: u64 = 4096;
@@ -52,6 +59,12 @@ pub struct App {
     pub live: Live,
     /// How much a device may ask.
     pub limits: Limits,
+    /// Where passphrases are hashed.
+    pub passphrases: Passphrases,
+    /// Groups at which a wrong PIN was typed within the last hour.
+    pub wrong_pins: Cache<i64, WrongPins>,
+    /// Proxies whose word is taken for who asks.
+    pub proxies: Vec<IpAddr>,
     /// Opens the first account from another machine; printed on the console, none once there is an account.
     pub console_token: Option<String>,
     /// Where photos lie.
@@ -92,6 +105,9 @@ impl App {
             rehearsing: Rehearsing::default(),
             live: Live::default(),
             limits,
+            passphrases: Passphrases::default(),
+            wrong_pins: Cache::builder().max_capacity(MOST_GUESSED_AT).time_to_live(GUESSES_TOLD).build(),
+            proxies: Vec::new(),
             console_token,
             public_url,
             practicals: Cache::new(MOST_PRACTICALS),
@@ -103,6 +119,11 @@ impl App {
     /// The same, with instruments that speak.
     pub fn hearing(self, instruments: Instruments) -> App {
         App { instruments, ..self }
+    }
+
+    /// The same, behind proxies that are trusted.
+    pub fn behind(self, proxies: Vec<IpAddr>) -> App {
+        App { proxies, ..self }
     }
 
     /// Another record is in the place of the one that all of this was read from.

@@ -75,9 +75,6 @@ pub enum Invalid {
     /// A passphrase that is too short or endless.
     #[error("a passphrase has 10 to 200 characters; four words do well")]
     Passphrase,
-    /// A passphrase that somebody has: not said so, since it would tell whose.
-    #[error("this passphrase cannot be taken: choose another one")]
-    PassphraseTaken,
 
     /// A run of no group, or of too many.
     #[error("a run has 1 to {0} groups")]
@@ -298,7 +295,6 @@ mod tests {
             Invalid::TooLong { what: "a remark", most: 300 },
             Invalid::Length { what: "the name of a class", most: 40 },
             Invalid::Passphrase,
-            Invalid::PassphraseTaken,
             Invalid::Groups(40),
             Invalid::TooManyGroups(40),
             Invalid::SameName("Beryl".into()),

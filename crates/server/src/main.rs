@@ -242,16 +242,13 @@ fn restore(from: &Path, data: &Path, replace: bool) -> anyhow::Result<()> {
 
 fn passphrase(data: &Path, name: &str) -> anyhow::Result<()> {
     let store = existing(data)?;
-    let accounts = store.accounts()?;
-    let (person, _) = accounts
-        .into_iter()
-        .find(|(p, _)| p.name == name)
-        .with_context(|| format!("nobody with an account is called '{name}'"))?;
+    let (person, _) =
+        store.account_called(name)?.with_context(|| format!("nobody with an account is called '{name}'"))?;
     let mut line = String::new();
     std::io::stdin().read_line(&mut line)?;
     let new = line.trim_end_matches(['\r', '\n']);
-    let hash =
-        api::session::free_passphrase(&store, new).map_err(|e| anyhow::anyhow!("{e}; the passphrase is as it was"))?;
+    api::session::is_long_enough(new).map_err(|e| anyhow::anyhow!("{e}; the passphrase is as it was"))?;
+    let hash = access::hash_passphrase(new)?;
     store.set_passphrase(person.id, hash)?;
     println!("{name} has another passphrase; all devices are signed out");
     Ok(())

@@ -48,6 +48,12 @@ pub enum ApiError {
     /// Too many requests from this device.
     #[error("too many tries from this device; try again in {0} s")]
     TooMany(u64),
+    /// More entries of a group than hands make.
+    #[error("this group has sent very many entries; this one was not taken yet: send it again in {0} s")]
+    TooManyEntries(u64),
+    /// A body that did not come in time.
+    #[error("the request took too long to arrive; nothing of it was taken")]
+    TooSlow,
     /// Our own failure; the cause is logged, not shown.
     #[error("something failed on the server; what was acknowledged before is kept")]
     Internal(#[source] anyhow::Error),
@@ -73,7 +79,10 @@ impl ApiError {
                 (StatusCode::CONFLICT, "overtaken", "Somebody else was quicker")
             }
             ApiError::Conflict(_) => (StatusCode::CONFLICT, "conflict", "This contradicts what is there"),
-            ApiError::TooMany(_) => (StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many tries"),
+            ApiError::TooSlow => (StatusCode::REQUEST_TIMEOUT, "too-slow", "It did not arrive in time"),
+            ApiError::TooMany(_) | ApiError::TooManyEntries(_) => {
+                (StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many tries")
+            }
             ApiError::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "internal", "The server failed"),
         }
     }
@@ -90,7 +99,7 @@ impl ResponseError for ApiError {
             tracing::error!(cause = format!("{cause:#}"), "request failed");
         }
         let mut response = HttpResponse::build(status);
-        if let ApiError::TooMany(seconds) = self {
+        if let ApiError::TooMany(seconds) | ApiError::TooManyEntries(seconds) = self {
             response.insert_header((RETRY_AFTER, seconds.to_string()));
         }
         let problem =

@@ -1,6 +1,6 @@
 //! Starting and stopping the server.
 
-use crate::access::{Limits, Token, guard, security_headers};
+use crate::access::{Allowance, Connections, HEAD_TAKES, Limits, Token, guard, security_headers};
 use crate::app::App;
 use crate::clock::Clock;
 use crate::instruments::Instruments;
@@ -16,6 +16,7 @@ use std::fs::{File, TryLockError};
 use std::net::{IpAddr, TcpListener, UdpSocket};
 use std::num::NonZeroU32;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use store::{Fault, Look, Store, examine};
 use tracing_actix_web::TracingLogger;
 
@@ -43,6 +44,12 @@ pub struct Options {
     /// Requests a second that are answered at most, over all devices; a single device has a limit of its own.
     #[arg(long, default_value = "2000")]
     request_cap: NonZeroU32,
+    /// Entries of one group that are taken a minute, after 60 at once.
+    #[arg(long, default_value = "30")]
+    entry_rate: NonZeroU32,
+    /// A proxy before this server: what it says of who asks is believed. Can be given several times.
+    #[arg(long = "trusted-proxy", value_name = "ADDRESS")]
+    trusted_proxies: Vec<IpAddr>,
     /// One more folder for the daily backups, on another disk; can be given several times.
     #[arg(long = "backups", value_name = "FOLDER")]
     backups: Vec<PathBuf>,
@@ -115,7 +122,8 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
         println!("{told} {}; the order of entries is kept all the same", crate::clock::written(last));
     }
     let public_url = options.public_url.clone().or(lan);
-    let limits = Limits::with_cap(options.request_cap);
+    let limits =
+        Limits::new(Allowance { requests_a_second: options.request_cap, entries_a_minute: options.entry_rate });
     let photos = Photos::in_folder(folder.join("photos"));
     // What is left lying about stops no class: it is tried again at the next start.
     let swept = store.photos_kept().map_err(anyhow::Error::from).and_then(|kept| Ok(photos.sweep(&kept)?));
@@ -123,8 +131,11 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     if let Err(why) = swept.and_then(|()| keeping.sweep()) {
         eprintln!("warning: {why:#}");
     }
-    let app = App::new(store, clock, photos, keeping, limits, console_token, public_url).hearing(instruments);
+    let app = App::new(store, clock, photos, keeping, limits, console_token, public_url)
+        .hearing(instruments)
+        .behind(options.trusted_proxies.clone());
     let app = web::Data::new(app);
+    open_files();
     actix_web::rt::System::new().block_on(run(app, listener, private))
 }
 
@@ -197,6 +208,7 @@ async fn run(
 ) -> anyhow::Result<()> {
     actix_web::rt::spawn(rounds(app.clone()));
     app.instruments.listen();
+    let connections = Arc::new(Connections::default());
     let server = HttpServer::new(move || {
         Actix::new()
             .app_data(app.clone())
@@ -208,6 +220,8 @@ async fn run(
             .service(web::resource("/{path:.*}").wrap(Compress::default()).route(web::get().to(pages::page)))
     })
     .workers(2)
+    .client_request_timeout(HEAD_TAKES)
+    .on_connect(move |stream, into| connections.take(stream, into))
     // Open event streams would hold up the end.
     .shutdown_timeout(2)
     .listen(listener)?;
@@ -217,6 +231,20 @@ async fn run(
     };
     server.run().await?;
     Ok(())
+}
+
+/// Connections that are open at least while a class is at work: six of each of three hundred browsers.
+const FILES_FOR_A_SCHOOL: u64 = 2_048;
+
+/// Lets as many files and connections be open as the system allows, and says so where that is too few.
+fn open_files() {
+    match rlimit::increase_nofile_limit(u64::MAX) {
+        Ok(files) if files < FILES_FOR_A_SCHOOL => println!(
+            "warning: the system lets {files} files be open at once; a large school needs {FILES_FOR_A_SCHOOL} (ulimit -n)"
+        ),
+        Ok(_) => {}
+        Err(why) => println!("warning: how many files may be open cannot be raised ({why})"),
+    }
 }
 
 /// This machine's address on the local network. Nothing is sent: a datagram socket only asks for the route.

@@ -80,9 +80,7 @@ impl Store {
         now: i64,
     ) -> Result<Person, StoreError> {
         self.write(move |c| {
-            let sql =
-                "SELECT EXISTS (SELECT 1 FROM account a JOIN person p ON p.id = a.person_id WHERE p.name = :name)";
-            if c.query_row(sql, named_params! {":name": name}, |r| r.get(0))? {
+            if called(c, &name)?.is_some() {
                 return Err(StoreError::NameTaken("colleague"));
             }
             insert_account(c, name, role, &passphrase_hash, now)
@@ -94,12 +92,15 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`] when the record cannot be read.
     pub fn accounts(&self) -> Result<Vec<(Person, String)>, StoreError> {
-        self.read(|c| {
-            let sql = "SELECT p.id, p.name, a.passphrase_hash FROM account a JOIN person p ON p.id = a.person_id ORDER BY p.id";
-            let mut statement = c.prepare_cached(sql)?;
-            let rows = statement.query_map([], |r| Ok((Person { id: r.get(0)?, name: r.get(1)? }, r.get(2)?)))?;
-            Ok(rows.collect::<Result<_, _>>()?)
-        })
+        self.read(accounts)
+    }
+
+    /// The account of whoever is called so, with its passphrase's hash; case and blanks around it do not count.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`] when the record cannot be read.
+    pub fn account_called(&self, name: &str) -> Result<Option<(Person, String)>, StoreError> {
+        self.read(|c| called(c, name))
     }
 
     /// The person with this id.
@@ -269,20 +270,6 @@ impl Store {
         })
     }
 
-    /// Ends the sessions of all devices of a group, which then needs `pin` to be joined again; how many there were.
-    ///
-    /// # Errors
-    /// [`StoreError::Database`] when the record cannot be written.
-    pub fn sign_out_group(&self, group: i64, pin: String) -> Result<usize, StoreError> {
-        self.write(move |c| {
-            c.execute(
-                "UPDATE bench_group SET pin = :pin WHERE id = :group",
-                named_params! {":pin": pin, ":group": group},
-            )?;
-            Ok(c.execute("DELETE FROM session WHERE group_id = :group", named_params! {":group": group})?)
-        })
-    }
-
     /// Ends the session of a token with this hash.
     ///
     /// # Errors
@@ -293,6 +280,19 @@ impl Store {
             Ok(())
         })
     }
+}
+
+fn accounts(c: &Connection) -> Result<Vec<(Person, String)>, StoreError> {
+    let sql = "SELECT p.id, p.name, a.passphrase_hash FROM account a JOIN person p ON p.id = a.person_id ORDER BY p.id";
+    let mut statement = c.prepare_cached(sql)?;
+    let rows = statement.query_map([], |r| Ok((Person { id: r.get(0)?, name: r.get(1)? }, r.get(2)?)))?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}
+
+/// The account with this name; a school has few, and the database does not know the case of all letters.
+fn called(c: &Connection, name: &str) -> Result<Option<(Person, String)>, StoreError> {
+    let wanted = name.trim().to_lowercase();
+    Ok(accounts(c)?.into_iter().find(|(person, _)| person.name.to_lowercase() == wanted))
 }
 
 fn insert_account(

@@ -1,33 +1,74 @@
-//! What every request passes: counting by device, defence against forged requests, and the headers of every answer.
+//! What every request passes: counting, defence against forged requests, the cookie before the body, a body that comes in
+//! time; and the headers of every answer.
 //!
 //! A request that changes something must carry a header that another site's form cannot send, and where the browser
 //! says where it comes from, that must be here. Cookies are same-site as well.
 
-use crate::access::{Limit, device_of};
-use crate::app::App;
+use crate::access::connections::Connection;
+use crate::access::{Role, Token, asker_of, token_of};
+use crate::app::{App, blocking};
 use crate::problem::ApiError;
-use actix_web::body::MessageBody;
-use actix_web::dev::{ServiceRequest, ServiceResponse};
+use actix_web::body::{EitherBody, MessageBody};
+use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
+use actix_web::error::PayloadError;
 use actix_web::http::Method;
 use actix_web::http::header::{HOST, ORIGIN};
 use actix_web::middleware::{DefaultHeaders, Next};
-use actix_web::web;
+use actix_web::{HttpMessage, web};
+use futures_util::StreamExt;
+use futures_util::stream::unfold;
+use std::io::ErrorKind;
+use std::time::Duration;
+use tokio::time::{Instant, timeout_at};
 
 /// The header that a request which changes something must carry.
 const OURS: &str = "x-keen-beaker";
 
-/// Counts, checks, and passes on.
-pub async fn guard(
-    request: ServiceRequest,
-    next: Next<impl MessageBody>,
-) -> Result<ServiceResponse<impl MessageBody>, actix_web::Error> {
-    if let Some(app) = request.app_data::<web::Data<App>>() {
-        app.limits.count(Limit::Request, &device_of(&request))?;
+/// What may be sent without a session.
+const OPEN: &[(&Method, &str)] = &[
+    (&Method::POST, "/api/v1/accounts"),
+    (&Method::POST, "/api/v1/session"),
+    (&Method::DELETE, "/api/v1/session"),
+    (&Method::POST, "/api/v1/join"),
+    (&Method::POST, "/api/v1/join/claim"),
+    (&Method::DELETE, "/api/v1/bench/session"),
+];
+
+/// How long a head may take.
+pub const HEAD_TAKES: Duration = Duration::from_secs(10);
+/// How long a body may take, and a photo or a file over a bad network.
+const BODY_TAKES: Duration = Duration::from_secs(10);
+const FILE_TAKES: Duration = Duration::from_secs(30);
+/// A body that says that it is larger is a file.
+const LARGEST_FORM: u64 = 64 * 1024;
+
+/// Counts, checks, and passes on. A refusal is an answer like any other, with all headers.
+pub async fn guard<B: MessageBody>(
+    mut request: ServiceRequest,
+    next: Next<B>,
+) -> Result<ServiceResponse<EitherBody<B>>, actix_web::Error> {
+    if let Some(connection) = request.conn_data::<Connection>() {
+        connection.spoke();
     }
-    if !matches!(*request.method(), Method::GET | Method::HEAD) {
-        came_from_here(&request)?;
+    match let_in(&mut request).await {
+        Ok(()) => Ok(next.call(request).await?.map_into_left_body()),
+        Err(refused) => Ok(request.error_response(refused).map_into_right_body()),
     }
-    next.call(request).await
+}
+
+async fn let_in(request: &mut ServiceRequest) -> Result<(), ApiError> {
+    let Some(app) = request.app_data::<web::Data<App>>().cloned() else { return Ok(()) };
+    app.limits.count_request(&asker_of(&app, request.request()))?;
+    if matches!(*request.method(), Method::GET | Method::HEAD) {
+        return Ok(());
+    }
+    came_from_here(request)?;
+    if !OPEN.contains(&(request.method(), request.path())) {
+        has_a_session(&app, request).await?;
+    }
+    let payload = in_time(request.take_payload(), time_of(request));
+    request.set_payload(payload);
+    Ok(())
 }
 
 fn came_from_here(request: &ServiceRequest) -> Result<(), ApiError> {
@@ -41,6 +82,45 @@ fn came_from_here(request: &ServiceRequest) -> Result<(), ApiError> {
     if from == host { Ok(()) } else { Err(ApiError::NotAllowed("the request comes from another site")) }
 }
 
+/// Whoever has no session at all is told so before the body is read. What the session opens, each address asks itself.
+async fn has_a_session(app: &web::Data<App>, request: &ServiceRequest) -> Result<(), ApiError> {
+    let path = request.path().strip_prefix("/api/v1").unwrap_or_default();
+    let roles: &[Role] = if path.starts_with("/bench") {
+        &[Role::Bench]
+    } else if path.starts_with("/practice") {
+        &[Role::Desk, Role::Bench]
+    } else {
+        &[Role::Desk]
+    };
+    let tokens = roles.iter().filter_map(|role| token_of(request.request(), *role));
+    let hashes: Vec<[u8; 32]> = tokens.map(|token| Token::hash(&token)).collect();
+    if hashes.iter().any(|hash| app.limits.knows(hash)) {
+        return Ok(());
+    }
+    let held = blocking(app, move |app| {
+        let now = app.clock.now();
+        let held = hashes.into_iter().map(|hash| app.store.session(hash, now));
+        Ok(held.collect::<Result<Vec<_>, _>>()?.into_iter().flatten().next().is_some())
+    });
+    if held.await? { Ok(()) } else { Err(roles[0].unknown()) }
+}
+
+fn time_of(request: &ServiceRequest) -> Duration {
+    let length = request.headers().get("content-length").and_then(|v| v.to_str().ok()?.parse::<u64>().ok());
+    if length.is_some_and(|bytes| bytes <= LARGEST_FORM) { BODY_TAKES } else { FILE_TAKES }
+}
+
+/// The same body, as long as it comes within `takes`.
+fn in_time(payload: Payload, takes: Duration) -> Payload {
+    let until = Instant::now() + takes;
+    let stream = unfold(payload, move |mut payload| async move {
+        let late = || Some(Err(PayloadError::Io(ErrorKind::TimedOut.into())));
+        let next = timeout_at(until, payload.next()).await.unwrap_or_else(|_| late());
+        next.map(|part| (part, payload))
+    });
+    Payload::Stream { payload: Box::pin(stream) }
+}
+
 /// Headers of every answer.
 pub fn security_headers() -> DefaultHeaders {
     DefaultHeaders::new()
@@ -51,4 +131,6 @@ pub fn security_headers() -> DefaultHeaders {
         .add(("X-Content-Type-Options", "nosniff"))
         .add(("Referrer-Policy", "same-origin"))
         .add(("Permissions-Policy", "camera=(), microphone=(), geolocation=()"))
+        // What holds names and marks stays on no shared machine; the program's own files say otherwise themselves.
+        .add(("Cache-Control", "no-store"))
 }

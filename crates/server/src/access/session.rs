@@ -1,11 +1,10 @@
 //! Sessions: an instructor's desk and a group's bench, each behind its own cookie.
 
-use crate::access::Token;
+use crate::access::{Token, is_secure};
 use crate::app::{App, blocking};
 use crate::problem::ApiError;
 use actix_web::cookie::{Cookie, SameSite, time::Duration};
-use actix_web::dev::{Payload, ServiceRequest};
-use actix_web::http::header::HOST;
+use actix_web::dev::Payload;
 use actix_web::{FromRequest, HttpRequest, web};
 use lab::bench::Actor;
 use lab::roll::AccountRole;
@@ -32,6 +31,14 @@ impl Role {
             (Role::Bench, false) => "kb_bench",
             (Role::Bench, true) => "__Host-kb_bench",
         }
+    }
+
+    /// What somebody is told who has no session for it.
+    pub fn unknown(self) -> ApiError {
+        ApiError::NotSignedIn(match self {
+            Role::Desk => "sign in with your passphrase",
+            Role::Bench => "this device belongs to no group: join with the code on the board",
+        })
     }
 }
 
@@ -186,10 +193,19 @@ impl FromRequest for DeskRun {
     }
 }
 
+/// The session of a token, while it holds.
+fn session_of(app: &App, token: Option<String>) -> Result<Option<Session>, ApiError> {
+    let Some(hash) = token.map(|token| Token::hash(&token)) else { return Ok(None) };
+    let session = app.store.session(hash, app.clock.now())?;
+    if session.is_some() {
+        app.limits.learn(hash);
+    }
+    Ok(session)
+}
+
 fn signed_in(app: &App, token: Option<String>) -> Result<Staff, ApiError> {
-    let refused = || ApiError::NotSignedIn("sign in with your passphrase");
-    let token = token.ok_or_else(refused)?;
-    match app.store.session(Token::hash(&token), app.clock.now())?.map(|s| s.holder) {
+    let refused = || Role::Desk.unknown();
+    match session_of(app, token)?.map(|s| s.holder) {
         Some(Holder::Person(id)) => Ok(Staff { person: app.store.person(id)?, role: app.store.role(id)? }),
         Some(Holder::Group(_)) | None => Err(refused()),
     }
@@ -236,10 +252,8 @@ impl FromRequest for Bench {
         let (app, token) = (app_of(request), token_of(request, Role::Bench));
         Box::pin(async move {
             blocking(&app?, move |app| {
-                let refused =
-                    || ApiError::NotSignedIn("this device belongs to no group: join with the code on the board");
-                let token = token.ok_or_else(refused)?;
-                let session = app.store.session(Token::hash(&token), app.clock.now())?.ok_or_else(refused)?;
+                let refused = || Role::Bench.unknown();
+                let session = session_of(app, token)?.ok_or_else(refused)?;
                 let Holder::Group(group) = session.holder else { return Err(refused()) };
                 let own = app.store.group(group)?;
                 let group = match own.merged_into {
@@ -261,12 +275,12 @@ fn app_of(request: &HttpRequest) -> Result<web::Data<App>, ApiError> {
 
 /// The token that a request carries for this role.
 pub fn token_of(request: &HttpRequest, role: Role) -> Option<String> {
-    Some(request.cookie(role.cookie(request.app_config().secure()))?.value().to_owned())
+    Some(request.cookie(role.cookie(is_secure(request)))?.value().to_owned())
 }
 
 /// A cookie that scripts cannot read and other sites cannot send.
 pub fn cookie(request: &HttpRequest, role: Role, token: Token, seconds: i64) -> Cookie<'static> {
-    let secure = request.app_config().secure();
+    let secure = is_secure(request);
     Cookie::build(role.cookie(secure), token.0)
         .path("/")
         .http_only(true)
@@ -279,27 +293,4 @@ pub fn cookie(request: &HttpRequest, role: Role, token: Token, seconds: i64) -> 
 /// The cookie that takes another one away.
 pub fn ended(request: &HttpRequest, role: Role) -> Cookie<'static> {
     cookie(request, role, Token(String::new()), 0)
-}
-
-/// Who is asking, for counting: the device's cookie where there is one, else its address.
-pub fn device_of(request: &ServiceRequest) -> String {
-    let token = [Role::Bench, Role::Desk].into_iter().find_map(|role| token_of(request.request(), role));
-    match token {
-        // Only the beginning, and only in memory: enough to tell devices apart.
-        Some(token) => token.chars().take(12).collect(),
-        None => request.peer_addr().map_or_else(String::new, |a| a.ip().to_string()),
-    }
-}
-
-/// Whether the request comes from this very machine, addressed as such (a page that only resolves to it does not).
-pub fn from_this_machine(request: &HttpRequest) -> bool {
-    let host = host_of(request);
-    let name = host.rsplit_once(':').map_or(host, |(name, _)| name);
-    let addressed = matches!(name, "localhost" | "127.0.0.1" | "[::1]");
-    addressed && request.peer_addr().is_some_and(|a| a.ip().is_loopback())
-}
-
-/// The name by which whoever asks reaches this server.
-pub fn host_of(request: &HttpRequest) -> &str {
-    request.headers().get(HOST).and_then(|h| h.to_str().ok()).unwrap_or_default()
 }

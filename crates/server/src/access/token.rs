@@ -21,9 +21,9 @@ impl Token {
     }
 }
 
-/// `count` random decimal digits.
-pub fn digits(count: usize) -> Result<String, ApiError> {
-    (0..count).map(|_| Ok(char::from(b'0' + u8::try_from(pick(10)?).expect("below ten")))).collect()
+/// A fresh PIN of a group: six digits.
+pub fn fresh_pin() -> Result<String, ApiError> {
+    (0..6).map(|_| Ok(char::from(b'0' + u8::try_from(pick(10)?).expect("below ten")))).collect()
 }
 
 /// A random index below `below`, each equally likely.

@@ -1,7 +1,7 @@
 //! Accounts of colleagues: where they are signed in, another passphrase for who forgot it, an end.
 
-use crate::access::{Desk, Limit, Role, Staff, Token, token_of};
-use crate::api::session::{address, free_passphrase};
+use crate::access::{Desk, Limit, Role, Staff, Token, token_of, written_address};
+use crate::api::session::is_long_enough;
 use crate::app::{App, blocking};
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpRequest, HttpResponse, delete, get, put, web};
@@ -48,7 +48,7 @@ pub struct AccountsView {
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct NewPassphrase {
-    /// At least ten characters; no other account has it.
+    /// At least ten characters.
     passphrase: String,
 }
 
@@ -114,12 +114,11 @@ pub async fn reset_passphrase(
     person: web::Path<i64>,
     body: web::Json<NewPassphrase>,
 ) -> Result<HttpResponse, ApiError> {
-    app.limits.count(Limit::Secret, &address(&request))?;
-    blocking(&app, move |app| {
-        is_keeper(app, &desk)?;
-        Ok(app.store.set_passphrase(*person, free_passphrase(&app.store, &body.passphrase)?)?)
-    })
-    .await?;
+    app.limits.count(Limit::Secret, &written_address(&request))?;
+    blocking(&app, move |app| is_keeper(app, &desk)).await?;
+    is_long_enough(&body.passphrase)?;
+    let hash = app.passphrases.hash(body.into_inner().passphrase).await?;
+    blocking(&app, move |app| Ok(app.store.set_passphrase(*person, hash)?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 

@@ -210,6 +210,8 @@ fn took_from(app: &App, run: &Run, bottle: &str) -> Result<Vec<String>, ApiError
 }
 
 /// `GET /room/bottles/{name}/code.svg`, for instructors and technicians: the address of its page, as a QR code.
+#[utoipa::path(get, path = "/api/v1/room/bottles/{name}/code.svg", params(("name" = String, Path)),
+    responses((status = 200, description = "a picture", content_type = "image/svg+xml", body = String), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/room/bottles/{name}/code.svg")]
 pub async fn bottle_code(
     app: web::Data<App>,

@@ -75,6 +75,8 @@ pub async fn read_calendar(
 }
 
 /// `GET /calendar.ics`, for instructors and technicians: lessons, what waits for one, and days off.
+#[utoipa::path(get, path = "/api/v1/calendar.ics",
+    responses((status = 200, description = "a calendar", content_type = "text/calendar", body = String), (status = 401, body = Problem)))]
 #[get("/calendar.ics")]
 pub async fn export_calendar(app: web::Data<App>, staff: Staff) -> Result<HttpResponse, ApiError> {
     let text = blocking(&app, move |app| {

@@ -91,9 +91,11 @@ pub struct Borrowed {
 
 /// `POST /bench/entries`, for a device of a group: keeps one entry. Acknowledged means on disk.
 #[utoipa::path(post, path = "/api/v1/bench/entries", request_body = NewEntry,
-    responses((status = 200, body = Kept), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+    responses((status = 200, body = Kept), (status = 401, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem),
+        (status = 429, body = Problem)))]
 #[post("/bench/entries")]
 pub async fn enter(app: web::Data<App>, bench: Bench, body: web::Json<NewEntry>) -> Result<web::Json<Kept>, ApiError> {
+    app.limits.count_entry(bench.own.id)?;
     let kept = blocking(&app, move |app| {
         let new = body.into_inner();
         // A group that goes on at another one's bench may still hold entries of its own.

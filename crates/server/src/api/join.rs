@@ -1,13 +1,14 @@
 //! How a device comes to its group: the code on the board, then the group; a second device needs the group's PIN.
 
-use crate::access::{Limit, Role, Token, cookie, ended, token_of};
-use crate::api::session::{address, place_of};
+use crate::access::{Limit, Role, Token, cookie, ended, token_of, written_address};
+use crate::api::devices::WrongPins;
+use crate::api::session::place_of;
 use crate::app::{App, blocking};
 use crate::live::Change;
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpRequest, HttpResponse, delete, post, web};
 use serde::{Deserialize, Serialize};
-use store::{Holder, Run};
+use store::{Group, Holder, Run};
 use utoipa::ToSchema;
 
 /// A device stays with its group for a month: some practicals take weeks.
@@ -69,7 +70,7 @@ pub async fn look_up(
     request: HttpRequest,
     body: web::Json<Code>,
 ) -> Result<web::Json<JoinView>, ApiError> {
-    app.limits.count(Limit::Join, &address(&request))?;
+    app.limits.count(Limit::Join, &written_address(&request))?;
     let view = blocking(&app, move |app| {
         let run = run_of(app, &body.code)?;
         let groups = app.store.groups(run.id)?;
@@ -97,8 +98,9 @@ pub async fn claim(
     request: HttpRequest,
     body: web::Json<Claim>,
 ) -> Result<HttpResponse, ApiError> {
-    let (here, place) = (address(&request), place_of(&request));
+    let (here, place) = (written_address(&request), place_of(&request));
     app.limits.count(Limit::Join, &here)?;
+    let before = token_of(&request, Role::Bench);
     let token = blocking(&app, move |app| {
         let Claim { code, group, pin } = body.into_inner();
         let run = run_of(app, &code)?;
@@ -107,18 +109,20 @@ pub async fn claim(
             return Err(ApiError::NotFound("group"));
         }
         let now = app.clock.now();
-        let first = group.claimed_at.is_none() && app.store.claim(group.id, now)?;
+        is_free(app, before, &group, now)?;
+        // What is over is joined with a PIN alone: to send the sums from home.
+        let first = run.closed_at.is_none() && group.claimed_at.is_none() && app.store.claim(group.id, now)?;
         if !first {
-            // Guesses are counted for each group apart, so that nobody can lock out another one.
-            app.limits.count(Limit::Secret, &format!("{here} {}", group.id))?;
-            if pin.as_deref().map(str::trim) != Some(group.pin.as_str()) {
-                return Err(ApiError::NotAllowed(
-                    "this group has a device already; a second one needs the group's PIN, shown on the first and on the board",
-                ));
-            }
+            knows_pin(app, &group, pin.as_deref(), &here, &place)?;
         }
         let token = Token::fresh()?;
-        app.store.open_session(Token::hash(&token.0), Holder::Group(group.id), place, now, now + BENCH_SECONDS * 1000)?;
+        app.store.open_session(
+            Token::hash(&token.0),
+            Holder::Group(group.id),
+            place,
+            now,
+            now + BENCH_SECONDS * 1000,
+        )?;
         app.live.tell(run.id, Change { group: Some(group.id) });
         Ok(token)
     })
@@ -126,12 +130,55 @@ pub async fn claim(
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Bench, token, BENCH_SECONDS)).finish())
 }
 
+/// One device, one group of a run: it leaves the one before it joins another.
+fn is_free(app: &App, token: Option<String>, wanted: &Group, now: i64) -> Result<(), ApiError> {
+    let session = token.map(|token| app.store.session(Token::hash(&token), now)).transpose()?.flatten();
+    let Some(Holder::Group(own)) = session.map(|s| s.holder) else { return Ok(()) };
+    if own != wanted.id && app.store.group(own)?.run == wanted.run {
+        return Err(ApiError::NotAllowed(
+            "this device belongs to another group of the class: hand it on at its bench first, under 'Hand this device on'",
+        ));
+    }
+    Ok(())
+}
+
+/// Guesses are counted by group and place, and by group alone, so that many phones together guess no faster; the board
+/// tells of them.
+fn knows_pin(app: &App, group: &Group, pin: Option<&str>, here: &str, place: &str) -> Result<(), ApiError> {
+    app.limits.count(Limit::Secret, &format!("{here} {}", group.id))?;
+    app.limits.count(Limit::Pin, &group.id.to_string())?;
+    if pin.map(str::trim) == Some(group.pin.as_str()) {
+        return Ok(());
+    }
+    if pin.is_some() {
+        let tries = app.wrong_pins.get(&group.id).map_or(0, |wrong| wrong.tries) + 1;
+        let wrong = WrongPins { tries, place: place.to_owned(), at: app.clock.now() };
+        app.wrong_pins.insert(group.id, wrong);
+        app.live.tell(group.run, Change { group: Some(group.id) });
+    }
+    if group.claimed_at.is_none() {
+        return Err(ApiError::NotAllowed(
+            "this run is closed: joining it needs the group's PIN, which the board shows",
+        ));
+    }
+    Err(ApiError::NotAllowed(
+        "this group has a device already; a second one needs the group's PIN, shown on the first and on the board",
+    ))
+}
+
 /// `DELETE /bench/session`, for a device of a group: it belongs to no group any more. What it holds stays on it.
 #[utoipa::path(delete, path = "/api/v1/bench/session", responses((status = 204)))]
 #[delete("/bench/session")]
 pub async fn leave(app: web::Data<App>, request: HttpRequest) -> Result<HttpResponse, ApiError> {
     let token = token_of(&request, Role::Bench);
-    blocking(&app, move |app| Ok(token.map_or(Ok(()), |t| app.store.end_session(Token::hash(&t)))?)).await?;
+    blocking(&app, move |app| {
+        let left = token.map(|t| app.store.leave(Token::hash(&t))).transpose()?.flatten();
+        if let Some(group) = left {
+            app.live.tell(app.store.group(group)?.run, Change { group: Some(group) });
+        }
+        Ok(())
+    })
+    .await?;
     Ok(HttpResponse::NoContent().cookie(ended(&request, Role::Bench)).finish())
 }
 

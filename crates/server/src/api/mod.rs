@@ -11,6 +11,7 @@ mod calendar;
 mod check;
 mod classes;
 mod compute;
+pub mod devices;
 mod drafts;
 mod entries;
 mod export;
@@ -40,7 +41,9 @@ mod week;
 mod whole;
 
 use crate::problem::ApiError;
+use actix_web::error::{JsonPayloadError, PayloadError};
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig, ServiceConfig, scope};
+use std::io::ErrorKind;
 use utoipa::OpenApi;
 
 /// Largest body that is read. A reading with its reason is a few hundred bytes; a question to the core may carry the
@@ -54,7 +57,14 @@ const MAX_ROSTER: usize = 4 * 1024 * 1024;
 
 /// JSON of at most so many bytes.
 fn bodies(limit: usize) -> JsonConfig {
-    JsonConfig::default().limit(limit).error_handler(|e, _| ApiError::from(e).into())
+    JsonConfig::default().limit(limit).error_handler(|e, _| refused(e).into())
+}
+
+fn refused(body: JsonPayloadError) -> ApiError {
+    match body {
+        JsonPayloadError::Payload(PayloadError::Io(e)) if e.kind() == ErrorKind::TimedOut => ApiError::TooSlow,
+        other => other.into(),
+    }
 }
 
 /// What is done in the prep room.
@@ -192,6 +202,8 @@ pub fn routes(config: &mut ServiceConfig) {
             .service(people::deal)
             .service(people::merge)
             .service(people::sign_out_devices)
+            .service(devices::show_devices)
+            .service(devices::take_device_out)
             .service(group_page::show_group)
             .service(group_page::tell)
             .service(entries::enter_for)
@@ -324,6 +336,8 @@ pub fn routes(config: &mut ServiceConfig) {
         people::deal,
         people::merge,
         people::sign_out_devices,
+        devices::show_devices,
+        devices::take_device_out,
         group_page::show_group,
         group_page::tell,
         entries::enter_for,
@@ -347,6 +361,19 @@ pub fn routes(config: &mut ServiceConfig) {
         bench::show_bench,
         bench::show_instrument,
         entries::enter,
+        bottles::bottle_code,
+        calendar::export_calendar,
+        export::export_table,
+        export::export_xlsx,
+        export::export_ods,
+        export::export_one,
+        live::run_events,
+        live::bench_events,
+        pictures::own_photo,
+        pictures::group_photo,
+        runs::join_code,
+        stock::export_stock,
+        whole::export_whole,
         room::show_room,
         school::show_school,
         school::choose_school,

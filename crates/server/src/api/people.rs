@@ -1,6 +1,6 @@
 //! Who is at which bench of a run, what each group was given, and groups that come late or go on together.
 
-use crate::access::{DeskRun, digits, pick};
+use crate::access::{DeskRun, fresh_pin, pick};
 use crate::api::acts::changing;
 use crate::api::texts::named;
 use crate::api::views::{PersonView, VisitView, visits};
@@ -207,7 +207,7 @@ pub async fn add_group(
         if app.store.groups(desk.run.id)?.len() >= MOST_GROUPS {
             return Err(Invalid::TooManyGroups(MOST_GROUPS).into());
         }
-        let group = NewGroup { name, pin: digits(4)?, ..NewGroup::default() };
+        let group = NewGroup { name, pin: fresh_pin()?, ..NewGroup::default() };
         app.store.add_group(desk.run.id, group, app.clock.now())?;
         Ok(())
     })
@@ -320,7 +320,7 @@ pub async fn sign_out_devices(
 ) -> Result<HttpResponse, ApiError> {
     changing(app, desk, move |app, desk| {
         let group = desk.group(app, path.1)?;
-        app.store.sign_out_group(group.id, digits(4)?)?;
+        app.store.sign_out_group(group.id, fresh_pin()?)?;
         Ok(())
     })
     .await

@@ -63,6 +63,8 @@ pub async fn take_photo(
 }
 
 /// `GET /bench/photos/{name}`, for a device of the group whose photo it is.
+#[utoipa::path(get, path = "/api/v1/bench/photos/{name}", params(("name" = String, Path)),
+    responses((status = 200, description = "the photo", content_type = "image/jpeg", body = Vec<u8>), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/bench/photos/{name}")]
 pub async fn own_photo(app: web::Data<App>, bench: Bench, name: web::Path<String>) -> Result<HttpResponse, ApiError> {
     picture(app, bench.run.id, bench.group.id, name.into_inner()).await
@@ -82,6 +84,8 @@ pub async fn drop_own_photo(
 }
 
 /// `GET /runs/{run}/groups/{group}/photos/{name}`, for instructors.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/groups/{group}/photos/{name}", params(("run" = i64, Path), ("group" = i64, Path), ("name" = String, Path)),
+    responses((status = 200, description = "the photo", content_type = "image/jpeg", body = Vec<u8>), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/groups/{group}/photos/{name}")]
 pub async fn group_photo(
     app: web::Data<App>,

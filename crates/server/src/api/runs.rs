@@ -1,6 +1,6 @@
 //! Opening and closing a run, and the code that groups join with.
 
-use crate::access::{Desk, DeskRun, digits, host_of, pick};
+use crate::access::{Desk, DeskRun, fresh_pin, host_of, pick};
 use crate::api::acts::changing;
 use crate::api::people::{Dealing, MOST_GROUPS, deal_out};
 
@@ -136,7 +136,7 @@ pub async fn open(app: web::Data<App>, desk: Desk, body: web::Json<OpenRun>) -> 
         };
         let groups = groups.into_iter().zip(names).zip(allotted).map(|((group, name), allotted)| {
             let people = in_class(app, &class, group.people)?;
-            Ok(NewGroup { name, pin: digits(4)?, allotted, people, ..NewGroup::default() })
+            Ok(NewGroup { name, pin: fresh_pin()?, allotted, people, ..NewGroup::default() })
         });
         let groups = groups.collect::<Result<_, ApiError>>()?;
         let run = app.store.open_run(NewRun {
@@ -282,6 +282,8 @@ pub async fn delete_run(app: web::Data<App>, desk: DeskRun) -> Result<HttpRespon
 }
 
 /// `GET /runs/{run}/join.svg`, for instructors: the address that groups open, as a QR code.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/join.svg", params(("run" = i64, Path)),
+    responses((status = 200, description = "a picture", content_type = "image/svg+xml", body = String), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/join.svg")]
 pub async fn join_code(app: web::Data<App>, request: HttpRequest, desk: DeskRun) -> Result<HttpResponse, ApiError> {
     let host = host_of(&request).to_owned();

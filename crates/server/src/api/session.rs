@@ -1,8 +1,7 @@
 //! Signing in and out, and the first account.
 
 use crate::access::{
-    Bench, Desk, Limit, Role, Staff, Token, cookie, ended, from_this_machine, hash_passphrase, passphrase_is_right,
-    token_of,
+    Bench, Desk, Limit, Role, Staff, Token, cookie, ended, from_this_machine, token_of, written_address,
 };
 use crate::app::{App, blocking};
 use crate::invalid::Invalid;
@@ -12,7 +11,7 @@ use actix_web::http::header::USER_AGENT;
 use actix_web::{HttpRequest, HttpResponse, delete, get, post, put, web};
 use lab::roll::AccountRole;
 use serde::{Deserialize, Serialize};
-use store::{Holder, Store};
+use store::{Holder, Person};
 use utoipa::ToSchema;
 
 /// A desk stays signed in for a working day.
@@ -58,7 +57,7 @@ pub struct NewAccount {
 pub struct NewColleague {
     /// How the colleague is called.
     name: String,
-    /// At least ten characters; no other account has it.
+    /// At least ten characters.
     passphrase: String,
     /// What they work at; an instructor if left out.
     #[serde(default)]
@@ -71,7 +70,7 @@ pub struct NewColleague {
 pub struct OtherPassphrase {
     /// The one that holds.
     now: String,
-    /// At least ten characters; no other account has it.
+    /// At least ten characters.
     new: String,
 }
 
@@ -79,7 +78,9 @@ pub struct OtherPassphrase {
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct SignIn {
-    /// The instructor's.
+    /// Whose, as the account is called; case does not count.
+    name: String,
+    /// Theirs.
     passphrase: String,
 }
 
@@ -116,7 +117,7 @@ pub async fn create_first_account(
     body: web::Json<NewAccount>,
 ) -> Result<HttpResponse, ApiError> {
     let NewAccount { name, passphrase, token } = body.into_inner();
-    app.limits.count(Limit::Secret, &address(&request))?;
+    app.limits.count(Limit::Secret, &written_address(&request))?;
     let known = token.is_some() && token == app.console_token;
     if !known && !from_this_machine(&request) {
         return Err(ApiError::NotAllowed(
@@ -124,8 +125,8 @@ pub async fn create_first_account(
         ));
     }
     let name = sound(&name, &passphrase)?;
+    let hash = app.passphrases.hash(passphrase).await?;
     blocking(&app, move |app| {
-        let hash = hash_passphrase(&passphrase)?;
         app.store.create_first_account(name, hash, app.clock.now())?;
         Ok(())
     })
@@ -143,11 +144,12 @@ pub async fn add_colleague(
     _desk: Desk,
     body: web::Json<NewColleague>,
 ) -> Result<HttpResponse, ApiError> {
-    app.limits.count(Limit::Secret, &address(&request))?;
+    app.limits.count(Limit::Secret, &written_address(&request))?;
     let NewColleague { name, passphrase, role } = body.into_inner();
     let name = sound(&name, &passphrase)?;
+    let hash = app.passphrases.hash(passphrase).await?;
     blocking(&app, move |app| {
-        app.store.create_account(name, role, free_passphrase(&app.store, &passphrase)?, app.clock.now())?;
+        app.store.create_account(name, role, hash, app.clock.now())?;
         Ok(())
     })
     .await?;
@@ -172,15 +174,16 @@ pub async fn sign_in(
     request: HttpRequest,
     body: web::Json<SignIn>,
 ) -> Result<HttpResponse, ApiError> {
-    app.limits.count(Limit::Secret, &address(&request))?;
-    let (passphrase, place) = (body.into_inner().passphrase, place_of(&request));
-    let token = blocking(&app, move |app| {
-        let accounts = app.store.accounts()?;
-        let found = accounts.into_iter().find(|(_, kept)| passphrase_is_right(&passphrase, kept));
-        let (person, _) = found.ok_or(ApiError::NotAllowed("this is not the passphrase of anybody here"))?;
-        session_of(app, person.id, place)
-    })
-    .await?;
+    app.limits.count(Limit::Secret, &written_address(&request))?;
+    let (SignIn { name, passphrase }, place) = (body.into_inner(), place_of(&request));
+    let account = blocking(&app, move |app| Ok(app.store.account_called(&name)?)).await?;
+    let (person, kept) = account.unzip();
+    let right = app.passphrases.is_right(passphrase, kept).await?;
+    // The same words whether the name or the passphrase is wrong.
+    let person = person.filter(|_| right).ok_or(ApiError::NotAllowed(
+        "this name and this passphrase do not belong together; the first account can give another passphrase",
+    ))?;
+    let token = blocking(&app, move |app| session_of(app, person.id, place)).await?;
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
 }
 
@@ -203,31 +206,29 @@ pub async fn change_passphrase(
     staff: Staff,
     body: web::Json<OtherPassphrase>,
 ) -> Result<HttpResponse, ApiError> {
-    app.limits.count(Limit::Secret, &address(&request))?;
+    app.limits.count(Limit::Secret, &written_address(&request))?;
     let OtherPassphrase { now, new } = body.into_inner();
     let place = place_of(&request);
+    is_long_enough(&new)?;
+    let Person { id, name } = staff.person;
+    let own = blocking(&app, move |app| Ok(app.store.account_called(&name)?)).await?;
+    if !app.passphrases.is_right(now, own.map(|(_, kept)| kept)).await? {
+        return Err(ApiError::NotAllowed("this is not your passphrase; it is as it was"));
+    }
+    let hash = app.passphrases.hash(new).await?;
     let token = blocking(&app, move |app| {
-        let own = app.store.accounts()?.into_iter().find(|(p, _)| p.id == staff.person.id);
-        if !own.is_some_and(|(_, kept)| passphrase_is_right(&now, &kept)) {
-            return Err(ApiError::NotAllowed("this is not your passphrase; it is as it was"));
-        }
-        app.store.set_passphrase(staff.person.id, free_passphrase(&app.store, &new)?)?;
-        session_of(app, staff.person.id, place)
+        app.store.set_passphrase(id, hash)?;
+        session_of(app, id, place)
     })
     .await?;
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())
 }
 
-/// The hash of a passphrase that is long enough, and nobody's yet: who signs in is told by the passphrase alone.
-pub fn free_passphrase(store: &Store, passphrase: &str) -> Result<String, ApiError> {
-    is_long_enough(passphrase)?;
-    if store.accounts()?.iter().any(|(_, kept)| passphrase_is_right(passphrase, kept)) {
-        return Err(Invalid::PassphraseTaken.into());
-    }
-    hash_passphrase(passphrase)
-}
-
-fn is_long_enough(passphrase: &str) -> Result<(), Invalid> {
+/// Whether a passphrase is one that may be kept.
+///
+/// # Errors
+/// [`Invalid::Passphrase`] when it is too short, or endless.
+pub fn is_long_enough(passphrase: &str) -> Result<(), Invalid> {
     if (10..=200).contains(&passphrase.chars().count()) { Ok(()) } else { Err(Invalid::Passphrase) }
 }
 
@@ -260,11 +261,6 @@ pub fn place_of(request: &HttpRequest) -> String {
     ];
     let agent = request.headers().get(USER_AGENT).and_then(|v| v.to_str().ok()).unwrap_or_default();
     let named = |of: &[(&str, &'static str)]| of.iter().find(|(sign, _)| agent.contains(sign)).map(|(_, name)| *name);
-    let parts = [named(BROWSERS).map(str::to_owned), named(SYSTEMS).map(str::to_owned), Some(address(request))];
+    let parts = [named(BROWSERS).map(str::to_owned), named(SYSTEMS).map(str::to_owned), Some(written_address(request))];
     parts.into_iter().flatten().filter(|p| !p.is_empty()).collect::<Vec<_>>().join(", ")
-}
-
-/// Whose tries are counted together: one address.
-pub fn address(request: &HttpRequest) -> String {
-    request.peer_addr().map_or_else(String::new, |a| a.ip().to_string())
 }

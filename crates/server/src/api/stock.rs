@@ -163,6 +163,8 @@ pub async fn take_off_shelf(
 }
 
 /// `GET /stock.csv`, for instructors and technicians.
+#[utoipa::path(get, path = "/api/v1/stock.csv",
+    responses((status = 200, description = "a table", content_type = "text/csv", body = String), (status = 401, body = Problem)))]
 #[get("/stock.csv")]
 pub async fn export_stock(app: web::Data<App>, _staff: Staff) -> Result<HttpResponse, ApiError> {
     let text = blocking(&app, |app| {

@@ -66,6 +66,8 @@ pub struct FigureOtherwise {
 }
 
 /// `GET /runs/{run}/whole.zip`, for instructors: everything of a run, to be read by another school's server.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/whole.zip", params(("run" = i64, Path)),
+    responses((status = 200, description = "the run", content_type = "application/zip", body = Vec<u8>), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/whole.zip")]
 pub async fn export_whole(
     app: web::Data<App>,

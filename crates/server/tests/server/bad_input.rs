@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 #[test]
 fn what_is_no_reading_is_refused_in_words() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let cases: &[(&str, &str, &str)] = &[
         ("", "g", "no number was typed"),
         ("heavy", "g", "'h' does not belong to a number (character 1 of 'heavy')"),
@@ -46,7 +46,7 @@ fn what_is_no_reading_is_refused_in_words() {
 #[test]
 fn what_names_nothing_or_makes_no_sense_is_refused() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let post = |body: &Value| galena.post("/api/v1/bench/entries", &entry(7, id, body)).refusal().0;
     assert_eq!(post(&reading("m_nothing", "1.00", "g")), 404);
     assert_eq!(post(&json!({ "kind": "observation", "symbol": "fizz", "choice": "sings" })), 422);
@@ -71,7 +71,7 @@ fn what_names_nothing_or_makes_no_sense_is_refused() {
 #[test]
 fn a_replay_is_stored_once_and_other_content_under_its_id_is_refused() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let first = entry(9, id, &reading("m_dish_crystals", "53.11", "g"));
     let kept = galena.post("/api/v1/bench/entries", &first).body;
     let again = galena.post("/api/v1/bench/entries", &first).body;
@@ -82,7 +82,7 @@ fn a_replay_is_stored_once_and_other_content_under_its_id_is_refused() {
     assert_eq!(status, 409);
     assert!(!words.contains("53.11"), "a refusal shows nothing of others: {words}");
     // Nor can another group find out what stands under an id.
-    let (beryl, beryl_id) = server.bench("Beryl", "4182");
+    let (beryl, beryl_id) = server.bench("Beryl", "418234");
     let probe = beryl.post("/api/v1/bench/entries", &entry(9, beryl_id, &reading("m_dish_crystals", "53.11", "g")));
     assert_eq!(probe.refusal().0, 409);
 }
@@ -90,7 +90,7 @@ fn a_replay_is_stored_once_and_other_content_under_its_id_is_refused() {
 #[test]
 fn a_closed_run_takes_nothing_new() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let desk = server.desk();
     assert_eq!(desk.put("/api/v1/runs/1/closed", &json!({ "closed": true })).status, 204);
     let late = entry(10, id, &reading("m_dish_crystals", "53.11", "g"));

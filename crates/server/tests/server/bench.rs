@@ -44,8 +44,8 @@ fn a_clock_outlives_the_server_and_stands_on_the_board() {
 #[test]
 fn a_clock_and_a_call_for_another_group_are_not_taken() {
     let server = Server::demo();
-    let (galena, _) = server.bench("Galena", "5539");
-    let (_, beryl) = server.bench("Beryl", "4182");
+    let (galena, _) = server.bench("Galena", "553943");
+    let (_, beryl) = server.bench("Beryl", "418234");
     for said in [json!({ "kind": "clock", "step": 1, "running": true }), json!({ "kind": "help", "wanted": true })] {
         let (status, words) = galena.post(ENTRIES, &entry(3, beryl, &said)).refusal();
         assert_eq!((status, words.as_str()), (403, "this entry was made for another group; it was not taken"));
@@ -56,7 +56,7 @@ fn a_clock_and_a_call_for_another_group_are_not_taken() {
 #[test]
 fn two_devices_correct_one_reading_and_both_hear_in_which_order() {
     let server = Server::demo();
-    let ((one, id), (two, _)) = (server.bench("Galena", "5539"), server.bench("Galena", "5539"));
+    let ((one, id), (two, _)) = (server.bench("Galena", "553943"), server.bench("Galena", "553943"));
     let first = one.post(ENTRIES, &entry(10, id, &reading("m_dish_crystals", "5.311", "g"))).body;
     assert_eq!(first["overtook"], false);
     let correct = |by: &Client, n: u128, text: &str| {
@@ -76,7 +76,7 @@ fn two_devices_correct_one_reading_and_both_hear_in_which_order() {
 #[test]
 fn a_reason_is_asked_for_after_a_minute_and_not_before() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let first = entry(20, id, &reading("m_dish_crystals", "53.11", "g"));
     galena.post(ENTRIES, &first);
     let taken = galena.get("/api/v1/bench").body["entered"]["m_dish_crystals"]["at"].as_i64().unwrap();
@@ -113,7 +113,7 @@ fn the_rooms_instruments_are_chosen_at_the_bench_and_stay_with_their_readings() 
     );
     assert_eq!(desk.put("/api/v1/room", &balance("Balance 9", 0.001)).status, 200);
 
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let view = galena.get("/api/v1/bench").body;
     let offered = view["instruments"]["m_dish"].as_array().unwrap();
     assert_eq!(offered.iter().find(|i| i["name"] == "Balance 9").unwrap()["decimals"], 3);

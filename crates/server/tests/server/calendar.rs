@@ -130,8 +130,7 @@ fn lessons_go_out_and_a_lesson_on_a_day_off_is_told() {
     assert_eq!(read["days"], desk.get("/api/v1/calendar").body["days_off"]);
     assert!(read["periods"].as_array().unwrap().iter().any(|p| p["from"] == "10:05:00" && p["minutes"] == 90));
     // Whoever has nothing to prepare gets no lessons of others.
-    let colleague = server.client();
-    colleague.post("/api/v1/session", &json!({ "passphrase": "copper over still water" }));
+    let colleague = server.fairlead();
     assert!(!colleague.get("/api/v1/calendar.ics").text.contains("lesson-1-"));
 }
 

@@ -73,14 +73,14 @@ fn a_slip_is_named_a_ruling_says_why_and_marks_follow() {
     let mut strange = review(4, &beryl, "m_theory", "as-judged", "");
     strange["reviews"][0]["group"] = calcite["group"].clone();
     assert_eq!(desk.post(REVIEWS, &strange).status, 404);
-    assert_eq!(server.bench("Beryl", "4182").0.post(REVIEWS, &ruled).status, 401);
+    assert_eq!(server.bench("Beryl", "418234").0.post(REVIEWS, &ruled).status, 401);
 }
 
 #[test]
 fn a_group_sees_what_was_given_back_as_it_was_told_and_nothing_before() {
     let server = Server::demo();
     let desk = server.desk();
-    let ((calcite, group), (beryl, _)) = (server.bench("Calcite", "7350"), server.bench("Beryl", "4182"));
+    let ((calcite, group), (beryl, _)) = (server.bench("Calcite", "735050"), server.bench("Beryl", "418234"));
     let back = |bench: &Client| bench.get("/api/v1/bench").body["feedback"]["given_back"].clone();
     assert_eq!(back(&calcite), json!({}));
     let given = desk.post(RELEASES, &json!({ "groups": [group], "with_values": false }));
@@ -261,7 +261,7 @@ fn a_reason_is_read_and_marks_at_the_bench_go_back_with_the_sheet() {
 
     let given = desk.post("/api/v1/runs/3/releases", &json!({ "groups": [nautilus["group"]], "with_values": true }));
     assert_eq!(given.body["sheets"], 1);
-    let (phone, _) = server.bench_of("WOLD 31", "Nautilus", "7731");
+    let (phone, _) = server.bench_of("WOLD 31", "Nautilus", "773147");
     let back = phone.get("/api/v1/bench").body["feedback"].clone();
     assert_eq!(back["given_back"]["filtrate"]["stands"], "right");
     assert!(back["given_back"]["filtrate"]["expected"].as_str().unwrap().starts_with("A few drops"));

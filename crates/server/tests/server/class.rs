@@ -17,7 +17,7 @@ fn result(row: &Value, name: &str) -> Value {
 #[test]
 fn a_reading_is_recomputed_and_a_correction_keeps_the_old_value() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let desk = server.desk();
     let waiting = result(&board_row(&desk, "Galena"), "percent_yield");
     assert_eq!((waiting["kind"].as_str(), &waiting["missing"]), (Some("not-yet"), &json!(["m_dish_crystals"])));
@@ -91,7 +91,7 @@ fn a_worked_solution_is_from_the_groups_own_readings() {
 #[test]
 fn the_time_of_a_reading_is_held_between_contact_and_receipt() {
     let server = Server::demo();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let now = galena.get("/api/v1/bench").body["now"].as_i64().unwrap();
     let enter = |n: u128, symbol: &str, text: &str, taken_at: i64| {
         let mut e = entry(n, id, &reading(symbol, text, "g"));
@@ -114,7 +114,7 @@ fn the_time_of_a_reading_is_held_between_contact_and_receipt() {
 fn an_entry_is_told_live_to_the_board() {
     let server = Server::demo();
     let desk = server.desk();
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let told = desk.first_event("/api/v1/runs/1/events", || {
         assert_eq!(
             galena.post("/api/v1/bench/entries", &entry(1, id, &reading("m_dish_crystals", "53.11", "g"))).status,

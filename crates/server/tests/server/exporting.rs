@@ -106,6 +106,6 @@ fn text_tables_speak_the_dialect_and_names_stand_only_where_wanted() {
         assert!(!table(path).text.contains(&name), "{path}");
     }
     // Whoever may not see the run gets no table of it.
-    let (group, _) = server.bench("Beryl", "4182");
+    let (group, _) = server.bench("Beryl", "418234");
     assert_eq!(group.get("/api/v1/runs/1/tables/readings.csv").status, 401);
 }

@@ -121,6 +121,6 @@ fn what_is_no_spreadsheet_is_refused_and_so_is_a_stranger() {
         |client: &Client, bytes: &[u8]| client.send(&class.path("spreadsheet"), bytes, &[("x-keen-beaker", "1")]);
     let (status, why) = send(&class.desk, b"PK\x03\x04 and then nothing").refusal();
     assert!(status == 422 && why.contains("nothing of it was taken"), "{why}");
-    assert_eq!(send(&class.server.desk_of("copper over still water"), b"a,b\n1,2").refusal().0, 404);
+    assert_eq!(send(&class.server.fairlead(), b"a,b\n1,2").refusal().0, 404);
     assert_eq!(send(&class.server.client(), b"a,b\n1,2").refusal().0, 401);
 }

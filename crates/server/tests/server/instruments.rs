@@ -75,7 +75,7 @@ fn a_reading_comes_from_a_stand_in_into_the_record_and_nobody_can_claim_what_was
     let (stand_in, home) = (StandIn::balance(), tempfile::tempdir().unwrap());
     let file = named(home.path(), &[("Balance 1", &stand_in.1)]);
     let server = Server::start(tempfile::tempdir().unwrap(), &["--demo", "--instruments", &file]);
-    let (galena, id) = server.bench("Galena", "5539");
+    let (galena, id) = server.bench("Galena", "553943");
     let rests = until(&galena, "Balance 1", |s| s["stable"] == true);
     let digits = rests["digits"].as_str().unwrap().to_owned();
     assert_eq!(shows(&galena, "Balance 9")["status"], 404);
@@ -142,7 +142,7 @@ fn one_that_floods_lies_sends_half_lines_or_nothing_or_goes_away_harms_nobody() 
     ];
     let file = named(home.path(), &names);
     let server = Server::start(tempfile::tempdir().unwrap(), &["--demo", "--instruments", &file]);
-    let (galena, _) = server.bench("Galena", "5539");
+    let (galena, _) = server.bench("Galena", "553943");
     let why = |name: &str, words: &str| {
         until(&galena, name, |s| s["digits"].is_null() && s["silent"].as_str().is_some_and(|w| w.contains(words)));
     };

@@ -164,6 +164,5 @@ fn one_folder_has_one_server() {
         .output()
         .unwrap();
     assert!(String::from_utf8_lossy(&second.stderr).contains("another server is at work on"));
-    let desk = server.client().post("/api/v1/session", &json!({ "passphrase": PASSPHRASE }));
-    assert_eq!(desk.status, 204, "the first goes on");
+    assert_eq!(server.client().sign_in("R. Ashdown", PASSPHRASE).status, 204, "the first goes on");
 }

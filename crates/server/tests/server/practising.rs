@@ -11,7 +11,7 @@ fn problem(practical: &str) -> Value {
 fn a_stranger_practises_on_nothing_a_group_on_its_own_practical_and_the_desk_on_all() {
     let server = Server::demo();
     let (nobody, desk) = (server.client(), server.desk());
-    let (beryl, _) = server.bench("Beryl", "4182");
+    let (beryl, _) = server.bench("Beryl", "418234");
     let ask = |who: &Client, practical: &str| who.post("/api/v1/practice/problem", &problem(practical));
     assert_eq!(ask(&nobody, "epsom-salt").refusal().0, 401);
     assert_eq!(nobody.post("/api/v1/practice/scales", &json!({ "seed": 1, "how_many": 3 })).refusal().0, 401);

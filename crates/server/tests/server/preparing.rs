@@ -4,10 +4,7 @@ use crate::process::{Client, Server, entry, groups_of, reading};
 use serde_json::{Value, json};
 
 fn technician(server: &Server) -> Client {
-    let client = server.client();
-    let signed_in = client.post("/api/v1/session", &json!({ "passphrase": "kettles on a long shelf" }));
-    assert_eq!(signed_in.status, 204);
-    client
+    server.desk_of("T. Hollow", "kettles on a long shelf")
 }
 
 /// A technician prepares, and sees neither sums nor marks nor names.
@@ -28,8 +25,7 @@ fn a_technician_prepares_and_sees_no_names() {
     }
     assert_eq!(technician.put("/api/v1/runs/2/closed", &json!({ "closed": true })).status, 403);
     // A colleague prepares for classes that are shared, and for no others.
-    let colleague = server.client();
-    colleague.post("/api/v1/session", &json!({ "passphrase": "copper over still water" }));
+    let colleague = server.fairlead();
     assert_eq!(colleague.get("/api/v1/runs/1/preparation").status, 404);
     assert_eq!(colleague.get("/api/v1/runs/2/preparation").status, 200);
     assert_eq!(server.client().get("/api/v1/prepare").status, 401);
@@ -125,8 +121,7 @@ fn what_was_really_weighed_counts_in_the_sums() {
     assert_eq!((&page["is_old"], &page["bottle"]["made"]["keep_until"]), (&json!(false), &json!("2026-12-12")));
     let used = json!([{ "run": run["id"], "title": run["title"], "class": "12-Schist", "group": "Topaz" }]);
     assert_eq!((&page["uses"], &page["others"]), (&used, &json!(0)));
-    let colleague = server.client();
-    colleague.post("/api/v1/session", &json!({ "passphrase": "copper over still water" }));
+    let colleague = server.fairlead();
     let page = colleague.get("/api/v1/room/bottles/bottle%20K").body;
     assert_eq!((&page["uses"], &page["others"]), (&json!([]), &json!(1)));
     assert!(technician.get("/api/v1/room/bottles/bottle%20K/code.svg").text.starts_with("<svg"));

@@ -1,11 +1,14 @@
 //! A server of one's own on a free port, and a client that speaks to it as a page would.
 
 use serde_json::Value;
-use std::io::{BufRead, BufReader, Read};
+use std::io::{BufRead, BufReader, Read, Write};
+use std::net::{SocketAddr, TcpStream};
 use std::process::{Child, Command, Stdio};
 use std::sync::{Arc, Mutex};
+use std::time::Duration;
 use tempfile::TempDir;
 
+pub const NAME: &str = "R. Ashdown";
 pub const PASSPHRASE: &str = "slate under warm rain";
 pub const CODE: &str = "TARN 47";
 
@@ -72,6 +75,28 @@ impl Server {
         self.folder.path()
     }
 
+    /// Its process.
+    pub fn pid(&self) -> u32 {
+        self.child.id()
+    }
+
+    /// A connection of its own, from an address of this machine's loopback net: `127.0.3.7` is another place.
+    pub fn line_from(&self, address: [u8; 4]) -> TcpStream {
+        let socket = socket2::Socket::new(socket2::Domain::IPV4, socket2::Type::STREAM, None).unwrap();
+        socket.bind(&SocketAddr::from((address, 0)).into()).unwrap();
+        let to: SocketAddr = self.base.strip_prefix("http://").unwrap().parse().unwrap();
+        socket.connect(&to.into()).unwrap();
+        socket.set_read_timeout(Some(Duration::from_secs(30))).unwrap();
+        socket.into()
+    }
+
+    /// What is answered to a request written by hand, on a connection from this address.
+    pub fn told_from(&self, address: [u8; 4], request: &str) -> String {
+        let mut line = self.line_from(address);
+        line.write_all(request.as_bytes()).unwrap();
+        answer_on(&mut line)
+    }
+
     /// Ends it as a power cut would, and keeps its folder.
     pub fn kill(mut self) -> TempDir {
         self.child.kill().unwrap();
@@ -86,21 +111,26 @@ impl Server {
 
     /// A client that is signed in as the instructor of the demo.
     pub fn desk(&self) -> Client {
-        self.desk_of(PASSPHRASE)
+        self.desk_of(NAME, PASSPHRASE)
     }
 
-    /// A client of whoever has this passphrase.
-    pub fn desk_of(&self, passphrase: &str) -> Client {
+    /// A client of whoever is called so.
+    pub fn desk_of(&self, name: &str, passphrase: &str) -> Client {
         let client = self.client();
-        assert_eq!(client.post("/api/v1/session", &serde_json::json!({ "passphrase": passphrase })).status, 204);
+        assert_eq!(client.sign_in(name, passphrase).status, 204);
         client
+    }
+
+    /// The colleague of the demo, who sees what is shared.
+    pub fn fairlead(&self) -> Client {
+        self.desk_of("O. Fairlead", "copper over still water")
     }
 
     /// A client that is signed in as a colleague with an account of their own, made by this instructor.
     pub fn colleague(&self, desk: &Client) -> Client {
         let account = serde_json::json!({ "name": "E. Loam", "passphrase": "copper under still water" });
         assert_eq!(desk.post("/api/v1/colleagues", &account).status, 204);
-        self.desk_of("copper under still water")
+        self.desk_of("E. Loam", "copper under still water")
     }
 
     /// A second device of a group of the demo, with the group's id.
@@ -126,6 +156,24 @@ impl Drop for Server {
         let _ = self.child.kill();
         let _ = self.child.wait();
     }
+}
+
+/// A request with a small body, as a page sends it, on a connection that ends with it.
+pub fn written(method: &str, path: &str, headers: &str, body: &Value) -> String {
+    let body = if body.is_null() { String::new() } else { body.to_string() };
+    format!(
+        "{method} /api/v1/{path} HTTP/1.1\r\nhost: localhost\r\nx-keen-beaker: 1\r\nconnection: close\r\n{headers}\
+         content-type: application/json\r\ncontent-length: {}\r\n\r\n{body}",
+        body.len()
+    )
+}
+
+/// Everything that comes until the other end closes.
+pub fn answer_on(line: &mut TcpStream) -> String {
+    let mut answer = Vec::new();
+    // A connection that is cut has said what it had to say.
+    let _ = line.read_to_end(&mut answer);
+    String::from_utf8_lossy(&answer).into_owned()
 }
 
 /// A browser without a screen: keeps cookies, sends our header.
@@ -179,6 +227,16 @@ impl Client {
         serde_json::from_str(&data.expect("an event before the stream ends")).unwrap()
     }
 
+    /// The lines of a stream, until it ends.
+    pub fn stream(&self, path: &str) -> impl Iterator<Item = String> + use<> {
+        let response = self.agent.get(format!("{}{path}", self.base)).call().unwrap();
+        BufReader::new(response.into_body().into_reader()).lines().map_while(Result::ok)
+    }
+
+    pub fn sign_in(&self, name: &str, passphrase: &str) -> Reply {
+        self.post("/api/v1/session", &serde_json::json!({ "name": name, "passphrase": passphrase }))
+    }
+
     pub fn post(&self, path: &str, body: &Value) -> Reply {
         self.send(path, body.to_string().as_bytes(), &[("x-keen-beaker", "1")])
     }
@@ -190,6 +248,17 @@ impl Client {
 
     pub fn delete(&self, path: &str) -> Reply {
         reply(self.agent.delete(format!("{}{path}", self.base)).header("x-keen-beaker", "1").call())
+    }
+
+    /// Any method, with a cookie that is not its own.
+    pub fn ask(&self, method: &str, path: &str, body: &Value, cookie: Option<&str>) -> Reply {
+        let mut request = ureq::http::Request::builder().method(method).uri(format!("{}{path}", self.base));
+        request = request.header("x-keen-beaker", "1").header("content-type", "application/json");
+        if let Some(cookie) = cookie {
+            request = request.header("cookie", cookie);
+        }
+        let body = if body.is_null() { String::new() } else { body.to_string() };
+        reply(self.agent.run(request.body(body).unwrap()))
     }
 
     /// The same browser, at another server.

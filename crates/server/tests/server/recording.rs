@@ -59,7 +59,7 @@ fn notes_products_and_times_are_there_for_the_next_class() {
     // A colleague who may not see the class finds none of it.
     let found = |client: &crate::process::Client, q: &str| client.get(&format!("/api/v1/search?q={q}")).body;
     assert_eq!(found(&desk, "hot%20PLATES")["notes"][0]["run"], run);
-    let stranger = server.desk_of("copper over still water");
+    let stranger = server.fairlead();
     assert_eq!(found(&stranger, "plates")["notes"], json!([]));
     assert_eq!(stranger.get(&path("afterwards")).refusal().0, 404);
 }
@@ -76,7 +76,7 @@ fn a_student_is_looked_up_over_all_practicals_and_is_gone_with_the_name() {
     assert_eq!(page["name"], class["people"][0]["name"]);
     let answered = |run: &Value| !run["answers"].as_array().unwrap().is_empty();
     assert!(page["runs"].as_array().unwrap().iter().any(answered), "{page}");
-    let stranger = server.desk_of("copper over still water");
+    let stranger = server.fairlead();
     assert_eq!(stranger.get(&format!("/api/v1/people/{person}")).refusal().0, 404);
     assert_eq!(desk.delete(&format!("/api/v1/classes/{id}/people/{person}")).status, 204);
     assert_eq!(desk.get(&format!("/api/v1/people/{person}")).refusal().0, 404);
@@ -140,7 +140,7 @@ fn what_was_made_by_mistake_is_deleted_and_what_was_used_is_archived() {
 #[test]
 fn an_account_is_looked_after_by_the_first() {
     let server = Server::demo();
-    let (desk, colleague) = (server.desk(), server.desk_of("copper over still water"));
+    let (desk, colleague) = (server.desk(), server.fairlead());
     let second = server.desk();
     let accounts = desk.get("/api/v1/accounts").body;
     let all = accounts["accounts"].as_array().unwrap();
@@ -157,7 +157,7 @@ fn an_account_is_looked_after_by_the_first() {
     assert_eq!(colleague.put(&format!("/api/v1/accounts/{me}/passphrase"), &new).refusal().0, 403);
     assert_eq!(desk.put(&format!("{path}/passphrase"), &new).status, 204);
     assert_eq!(colleague.get("/api/v1/shelf").status, 401, "signed out");
-    let colleague = server.desk_of("moss on a north wall");
+    let colleague = server.desk_of("O. Fairlead", "moss on a north wall");
     assert_eq!(colleague.delete(&path).refusal().0, 403, "only by the keeper");
     assert_eq!(desk.delete(&path).status, 204);
     assert_eq!(colleague.get("/api/v1/shelf").status, 401);

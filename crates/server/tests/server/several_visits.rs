@@ -26,9 +26,7 @@ fn id(n: u128) -> Value {
 #[test]
 fn a_colleague_sees_what_is_shared_and_of_the_rest_not_that_it_is_there() {
     let server = Server::demo();
-    let colleague = server.client();
-    let signed_in = colleague.post("/api/v1/session", &json!({ "passphrase": "copper over still water" }));
-    assert_eq!(signed_in.status, 204);
+    let colleague = server.fairlead();
     assert_eq!(colleague.get("/api/v1/runs/2/board").status, 200);
     for path in ["board", "check", "people", "export.csv", "join.svg", "groups/1", "events"] {
         let (status, words) = colleague.get(&format!("/api/v1/runs/1/{path}")).refusal();
@@ -49,16 +47,16 @@ fn a_colleague_sees_what_is_shared_and_of_the_rest_not_that_it_is_there() {
         colleague.post(&format!("/api/v1/classes/{shared}/people"), &json!({ "text": "Nora Fjord" })).body["added"],
         1
     );
-    // One passphrase is one account.
-    let same = json!({ "name": "N. Brae", "passphrase": "copper over still water" });
-    assert_eq!(server.desk().post("/api/v1/colleagues", &same).status, 422);
+    // One name is one account, however it is written.
+    let same = json!({ "name": "o. fairlead", "passphrase": "four words of another" });
+    assert_eq!(server.desk().post("/api/v1/colleagues", &same).status, 409);
 }
 
 #[test]
 fn a_message_reaches_whom_it_is_for_and_a_pause_keeps_entries_on_the_device() {
     let server = Server::demo();
     let desk = server.desk();
-    let ((galena, id_galena), (beryl, _)) = (server.bench("Galena", "5539"), server.bench("Beryl", "4182"));
+    let ((galena, id_galena), (beryl, _)) = (server.bench("Galena", "553943"), server.bench("Beryl", "418234"));
     let to_galena = json!({ "group": id_galena, "text": "  Come to\nthe balance. " });
     assert_eq!(desk.post("/api/v1/runs/1/messages", &to_galena).status, 204);
     let mine = galena.get("/api/v1/bench").body["messages"].clone();
@@ -85,7 +83,7 @@ fn a_message_reaches_whom_it_is_for_and_a_pause_keeps_entries_on_the_device() {
 fn an_instructor_enters_corrects_and_takes_out_with_a_reason_and_the_group_sees_who_did() {
     let server = Server::demo();
     let desk = server.desk();
-    let (galena, group) = server.bench("Galena", "5539");
+    let (galena, group) = server.bench("Galena", "553943");
     let path = format!("/api/v1/runs/1/groups/{group}/entries");
     let say = |n: u128, entry: Value, more: Value| {
         let mut body = json!({ "id": id(n), "entry": entry });
@@ -185,7 +183,7 @@ fn what_is_in_the_oven_is_known_after_the_night_to_other_hands() {
 fn merged_groups_share_a_bench_and_late_ones_get_one() {
     let server = Server::demo();
     let desk = server.desk();
-    let ((galena, id_galena), (_, beryl)) = (server.bench("Galena", "5539"), server.bench("Beryl", "4182"));
+    let ((galena, id_galena), (_, beryl)) = (server.bench("Galena", "553943"), server.bench("Beryl", "418234"));
     let merge =
         |group: i64, into: i64| desk.post(&format!("/api/v1/runs/1/groups/{group}/merge"), &json!({ "into": into }));
     assert_eq!(merge(id_galena, beryl).status, 204);
@@ -215,7 +213,7 @@ fn merged_groups_share_a_bench_and_late_ones_get_one() {
 fn a_person_is_erased_with_what_that_person_said_and_the_chain_verifies() {
     let server = Server::demo();
     let desk = server.desk();
-    let (galena, group) = server.bench("Galena", "5539");
+    let (galena, group) = server.bench("Galena", "553943");
     let people = galena.get("/api/v1/bench").body["people"].clone();
     let tilda = people.as_array().unwrap().iter().find(|p| p["name"] == "Tilda Karst").unwrap()["id"].clone();
     let mut said = entry(1, group, &reading(DISH, "53.11", "g"));
@@ -238,7 +236,7 @@ fn a_person_is_erased_with_what_that_person_said_and_the_chain_verifies() {
 fn photos_are_off_until_the_instructor_says_otherwise_and_are_pictures_of_the_own_group() {
     let server = Server::demo();
     let desk = server.desk();
-    let ((galena, group), (beryl, _)) = (server.bench("Galena", "5539"), server.bench("Beryl", "4182"));
+    let ((galena, group), (beryl, _)) = (server.bench("Galena", "553943"), server.bench("Beryl", "418234"));
     let take = |bytes: &[u8]| galena.send("/api/v1/bench/photos?step=2", bytes, &[("x-keen-beaker", "1")]);
     let mut png = Vec::new();
     let picture = image::RgbImage::from_pixel(640, 480, image::Rgb([176, 95, 44]));
@@ -262,7 +260,7 @@ fn photos_are_off_until_the_instructor_says_otherwise_and_are_pictures_of_the_ow
     let own = format!("/api/v1/bench/photos/{name}");
     assert_eq!(beryl.get(&own).status, 404, "another group's");
     let named = json!({ "kind": "photo", "name": name, "step": 2 });
-    let (_, id_beryl) = server.bench("Beryl", "4182");
+    let (_, id_beryl) = server.bench("Beryl", "418234");
     let (status, words) = beryl.post(ENTRIES, &entry(9, id_beryl, &named)).refusal();
     assert_eq!((status, words.as_str()), (403, "a photo is sent as a file, to its own address"));
     assert_eq!(beryl.get(&own).status, 404, "and naming it does not make it one's own");
@@ -309,13 +307,13 @@ fn a_roster_beyond_any_class_and_a_clock_set_back_are_told() {
 #[test]
 fn a_cookie_that_a_restored_record_does_not_know_is_told_to_join_again() {
     let server = Server::demo();
-    let (galena, group) = server.bench("Galena", "5539");
+    let (galena, group) = server.bench("Galena", "553943");
     let other = Server::demo();
     let galena = galena.at(&other);
     let held = entry(1, group, &reading(DISH, "53.11", "g"));
     let (status, words) = galena.post(ENTRIES, &held).refusal();
     assert_eq!((status, words.as_str()), (401, "this device belongs to no group: join with the code on the board"));
-    let claim = json!({ "code": crate::process::CODE, "group": group, "pin": "5539" });
+    let claim = json!({ "code": crate::process::CODE, "group": group, "pin": "553943" });
     assert_eq!(galena.post("/api/v1/join/claim", &claim).status, 204);
     assert_eq!(galena.post(ENTRIES, &held).status, 200);
 }
@@ -340,7 +338,7 @@ fn a_private_connection_has_cookies_of_its_own() {
         .unwrap();
     let account = json!({ "name": "R. Ashdown", "passphrase": crate::process::PASSPHRASE });
     assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
-    let body = json!({ "passphrase": crate::process::PASSPHRASE }).to_string();
+    let body = json!({ "name": "R. Ashdown", "passphrase": crate::process::PASSPHRASE }).to_string();
     let answer = ask_privately(
         &path.join("tls/certificate.pem"),
         port,

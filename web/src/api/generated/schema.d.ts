@@ -107,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bench/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /bench/events`, for a device of a group: its own bench has changed. */
+        get: operations["bench_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bench/instruments/{name}": {
         parameters: {
             query?: never;
@@ -148,7 +165,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** `GET /bench/photos/{name}`, for a device of the group whose photo it is. */
+        get: operations["own_photo"];
         put?: never;
         post?: never;
         /** `DELETE /bench/photos/{name}`, for a device of the group whose photo it is. */
@@ -186,6 +204,23 @@ export interface paths {
         get: operations["show_calendar"];
         /** `PUT /calendar`, for instructors and technicians: says anew when there is school. */
         put: operations["keep_calendar"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /calendar.ics`, for instructors and technicians: lessons, what waits for one, and days off. */
+        get: operations["export_calendar"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1003,6 +1038,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/room/bottles/{name}/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /room/bottles/{name}/code.svg`, for instructors and technicians: the address of its page, as a QR code. */
+        get: operations["bottle_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/room/{kind}/{name}": {
         parameters: {
             query?: never;
@@ -1217,6 +1269,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/devices`, for instructors. */
+        get: operations["show_devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * `DELETE /runs/{run}/devices/{device}`, for instructors: takes a device from its group, which gets another PIN. Nothing
+         *     that was entered is lost.
+         */
+        delete: operations["take_device_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/events`, for instructors. */
+        get: operations["run_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/expected": {
         parameters: {
             query?: never;
@@ -1226,6 +1332,57 @@ export interface paths {
         };
         /** `GET /runs/{run}/expected`, for instructors: replanned from where each group really is. */
         get: operations["show_expected"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/export.csv`, for instructors: a row for each group or student. */
+        get: operations["export_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/export.ods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/export.ods`, for instructors: the same as OpenDocument. */
+        get: operations["export_ods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/export.xlsx`, for instructors: a workbook with a sheet for each table. */
+        get: operations["export_xlsx"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1383,7 +1540,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** `GET /runs/{run}/groups/{group}/photos/{name}`, for instructors. */
+        get: operations["group_photo"];
         put?: never;
         post?: never;
         /** `DELETE /runs/{run}/groups/{group}/photos/{name}`, for instructors. */
@@ -1421,6 +1579,23 @@ export interface paths {
         put?: never;
         /** `POST /runs/{run}/import`, for instructors: takes the cells in, all or none. */
         post: operations["import_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/join.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/join.svg`, for instructors: the address that groups open, as a QR code. */
+        get: operations["join_code"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1653,6 +1828,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{run}/tables/{table}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/tables/{table}.csv`, for instructors: one table, in the spreadsheet's own dialect. */
+        get: operations["export_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{run}/ticks": {
         parameters: {
             query?: never;
@@ -1697,6 +1889,23 @@ export interface paths {
         get?: never;
         /** `PUT /runs/{run}/visits`, for instructors: says anew when a run is worked on. */
         put: operations["set_visits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/whole.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /runs/{run}/whole.zip`, for instructors: everything of a run, to be read by another school's server. */
+        get: operations["export_whole"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1787,6 +1996,23 @@ export interface paths {
         put?: never;
         /** `POST /stock`, for instructors and technicians: one container more. */
         post: operations["put_on_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** `GET /stock.csv`, for instructors and technicians. */
+        get: operations["export_stock"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4381,6 +4607,31 @@ export interface components {
             what: components["schemas"]["Departure"];
             /** @description It did not happen after all. */
             withdrawn?: boolean;
+        };
+        /** @description A device that is at a group's bench. */
+        DeviceView: {
+            /**
+             * Format: int64
+             * @description The group that it joined.
+             */
+            group: number;
+            /**
+             * Format: int64
+             * @description Its id.
+             */
+            id: number;
+            /** @description The browser and the address, as far as they are known. */
+            place: string;
+            /**
+             * Format: int64
+             * @description When it joined, ms.
+             */
+            since: number;
+        };
+        /** @description Devices of a run. */
+        DevicesView: {
+            /** @description The newest first. */
+            devices: components["schemas"]["DeviceView"][];
         };
         /** @description What explains a wrong answer. */
         Diagnosis: {
@@ -7027,7 +7278,7 @@ export interface components {
         NewColleague: {
             /** @description How the colleague is called. */
             name: string;
-            /** @description At least ten characters; no other account has it. */
+            /** @description At least ten characters. */
             passphrase: string;
             /** @description What they work at; an instructor if left out. */
             role?: components["schemas"]["AccountRole"];
@@ -7075,7 +7326,7 @@ export interface components {
         };
         /** @description A passphrase for somebody else. */
         NewPassphrase: {
-            /** @description At least ten characters; no other account has it. */
+            /** @description At least ten characters. */
             passphrase: string;
         };
         /** @description A rehearsal to be begun. */
@@ -7394,7 +7645,7 @@ export interface components {
         };
         /** @description Another passphrase. */
         OtherPassphrase: {
-            /** @description At least ten characters; no other account has it. */
+            /** @description At least ten characters. */
             new: string;
             /** @description The one that holds. */
             now: string;
@@ -8962,6 +9213,7 @@ export interface components {
             };
             /** @description Tags of its vessels and bottles that it took from, in words. */
             uses: string[];
+            wrong_pins?: components["schemas"]["WrongPins"] | null;
         };
         /**
          * @description What holds for an answer.
@@ -9632,7 +9884,9 @@ export interface components {
         };
         /** @description A sign-in. */
         SignIn: {
-            /** @description The instructor's. */
+            /** @description Whose, as the account is called; case does not count. */
+            name: string;
+            /** @description Theirs. */
             passphrase: string;
         };
         /** @description A signature under what stood at that time. */
@@ -11711,6 +11965,21 @@ export interface components {
          * @enum {string}
          */
         WrittenBy: "fives" | "digits";
+        /** @description Wrong PINs that were typed for a group within the last hour. */
+        WrongPins: {
+            /**
+             * Format: int64
+             * @description When, ms.
+             */
+            at: number;
+            /** @description Where the last came from. */
+            place: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            tries: number;
+        };
         /** @description A yield that cannot be. */
         YieldFinding: {
             /** @description Product above theory, in g, to the hundredth. */
@@ -12010,6 +12279,42 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a stream */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     show_instrument: {
@@ -12082,6 +12387,44 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": number[];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12194,6 +12537,34 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14228,6 +14599,44 @@ export interface operations {
             };
         };
     };
+    bottle_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_out_of_room: {
         parameters: {
             query?: never;
@@ -14775,6 +15184,117 @@ export interface operations {
             };
         };
     };
+    show_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_device_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                device: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a stream */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     show_expected: {
         parameters: {
             query?: never;
@@ -14792,6 +15312,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExpectedView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_ods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a workbook */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.oasis.opendocument.spreadsheet": number[];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_xlsx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a workbook */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": number[];
                 };
             };
             401: {
@@ -15153,6 +15787,46 @@ export interface operations {
             };
         };
     };
+    group_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                group: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": number[];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drop_group_photo: {
         parameters: {
             query?: never;
@@ -15263,6 +15937,44 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15913,6 +16625,45 @@ export interface operations {
             };
         };
     };
+    export_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     tick: {
         parameters: {
             query?: never;
@@ -16039,6 +16790,44 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16301,6 +17090,34 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -126,12 +126,22 @@ function Choose({ code, view }: { code: string; view: JoinView }) {
           </li>
         ))}
       </ul>
-      {group && <ClaimForm key={group.id} code={code} group={group} />}
+      {group && (
+        <ClaimForm key={group.id} code={code} group={group} needsPin={group.claimed || view.closed} />
+      )}
     </>
   )
 }
 
-function ClaimForm({ code, group }: { code: string; group: JoinView['groups'][number] }) {
+function ClaimForm({
+  code,
+  group,
+  needsPin,
+}: {
+  code: string
+  group: JoinView['groups'][number]
+  needsPin: boolean
+}) {
   const [pin, setPin] = useState('')
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -139,7 +149,7 @@ function ClaimForm({ code, group }: { code: string; group: JoinView['groups'][nu
     mutationFn: () =>
       unwrapped(
         client.POST('/api/v1/join/claim', {
-          body: { code, group: group.id, pin: group.claimed ? pin : null },
+          body: { code, group: group.id, pin: needsPin ? pin : null },
         }),
       ),
     onSuccess: async () => {
@@ -157,10 +167,10 @@ function ClaimForm({ code, group }: { code: string; group: JoinView['groups'][nu
         claim.mutate()
       }}
     >
-      {group.claimed && (
+      {needsPin && (
         <label>
           <span className="mb-1 block text-slate">
-            {group.name}'s PIN, on its first device and on the board
+            {group.name}'s PIN, {group.claimed ? 'on its first device and' : ''} on the board
           </span>
           <input
             className="field min-h-16 w-full font-mono text-title"

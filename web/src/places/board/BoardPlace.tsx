@@ -5,6 +5,7 @@ import { Failure, StateKey, useKeys } from '@/ui'
 import { attention } from './attention'
 import { BoardTable, type Spot } from './BoardTable'
 import { columnsOf } from './columns'
+import { Guesses } from './Devices'
 import { Heading } from './Heading'
 import { JoinPanel } from './JoinPanel'
 import { MarginLeaf } from './MarginLeaf'
@@ -62,6 +63,7 @@ function Class({ board, live }: { board: Board; live: boolean }) {
   return (
     <>
       <Heading board={board} live={live} open={open} onOpen={toggle} />
+      <Guesses board={board} />
       {open === 'join' && !board.run.rehearsal && <JoinPanel board={board} />}
       {open === 'tell' && (
         <TellForm

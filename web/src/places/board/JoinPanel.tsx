@@ -1,5 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react'
 import type { Board } from '@/api'
+import { Devices } from './Devices'
 
 /** How a group joins, large, for everybody to see; the PINs that second devices need are shown when they are asked for. */
 export function JoinPanel({ board }: { board: Board }) {
@@ -22,7 +23,10 @@ export function JoinPanel({ board }: { board: Board }) {
         <p className="mt-3 text-slate">or join with the code</p>
         <p className="font-mono text-value">{board.run.code}</p>
       </div>
-      <Pins board={board} />
+      <div>
+        <Pins board={board} />
+        <Devices board={board} />
+      </div>
     </section>
   )
 }

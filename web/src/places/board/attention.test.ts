@@ -46,6 +46,7 @@ function row(group: number, name: string, findings: Record<string, Finding[]>, v
     name,
     pin: '0000',
     claimed: true,
+    wrong_pins: null,
     steps_done: 0,
     clocks: [],
     deviations: [],

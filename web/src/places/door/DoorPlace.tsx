@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useLocation, useNavigate } from 'react-router'
-import { client, unwrapped, useSession } from '@/api'
+import { client, unwrapped, useSession, type SignIn } from '@/api'
 import { Failure } from '@/ui'
 
 /** The door to the desk: signing in, or making the first account. */
@@ -19,7 +19,8 @@ export function DoorPlace() {
             </Failure>
           </div>
         )}
-        {session.data && (session.data.new ? <FirstAccount here={session.data.this_machine} /> : <SignIn />)}
+        {session.data &&
+          (session.data.new ? <FirstAccount here={session.data.this_machine} /> : <SignInForm />)}
         <p className="mt-12 text-note text-slate">
           At the bench?{' '}
           <Link to="/join" className="text-copper-text underline underline-offset-4">
@@ -36,14 +37,15 @@ function useEnter() {
   const queries = useQueryClient()
   const navigate = useNavigate()
   const { state } = useLocation() as { state: { back?: string } | null }
-  return async (passphrase: string) => {
-    await unwrapped(client.POST('/api/v1/session', { body: { passphrase } }))
+  return async (who: SignIn) => {
+    await unwrapped(client.POST('/api/v1/session', { body: who }))
     await queries.invalidateQueries()
     await navigate(state?.back ?? '/shelf', { replace: true })
   }
 }
 
-function SignIn() {
+function SignInForm() {
+  const [name, setName] = useState('')
   const [passphrase, setPassphrase] = useState('')
   const enter = useEnter()
   const signIn = useMutation({ mutationFn: enter })
@@ -52,10 +54,11 @@ function SignIn() {
       className="mt-6 flex flex-col items-start gap-4"
       onSubmit={(event) => {
         event.preventDefault()
-        signIn.mutate(passphrase)
+        signIn.mutate({ name, passphrase })
       }}
     >
       <h1 className="text-title">Sign in</h1>
+      <Field label="Your name" value={name} onChange={setName} autoComplete="username" />
       <Field
         label="Your passphrase"
         type="password"
@@ -64,7 +67,11 @@ function SignIn() {
         autoComplete="current-password"
       />
       {signIn.isError && <Failure error={signIn.error} />}
-      <button type="submit" className="action" disabled={signIn.isPending || passphrase === ''}>
+      <button
+        type="submit"
+        className="action"
+        disabled={signIn.isPending || name.trim() === '' || passphrase === ''}
+      >
         {signIn.isPending ? 'Opening …' : 'Open the desk'}
       </button>
     </form>
@@ -79,7 +86,7 @@ function FirstAccount({ here }: { here: boolean }) {
   const create = useMutation({
     mutationFn: async () => {
       await unwrapped(client.POST('/api/v1/accounts', { body: { name, passphrase, token: token || null } }))
-      await enter(passphrase)
+      await enter({ name, passphrase })
     },
   })
   return (
@@ -92,7 +99,12 @@ function FirstAccount({ here }: { here: boolean }) {
     >
       <h1 className="text-title">A new school</h1>
       <p>Nobody has an account here yet. The first account is the administrator.</p>
-      <Field label="What groups call you" value={name} onChange={setName} autoComplete="name" />
+      <Field
+        label="Your name, as groups see it; you sign in with it"
+        value={name}
+        onChange={setName}
+        autoComplete="username"
+      />
       <Field
         label="A passphrase of at least ten characters; four words do well"
         type="password"

@@ -12,7 +12,7 @@ use crate::access::DeskRun;
 use crate::api::check::sheets_of;
 use crate::api::views::groups_at_work;
 use crate::app::{App, blocking};
-use crate::problem::ApiError;
+use crate::problem::{ApiError, Problem};
 use actix_web::http::header::{CONTENT_DISPOSITION, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::{HttpResponse, get, web};
 use anyhow::anyhow;
@@ -38,6 +38,8 @@ pub struct Wanted {
 }
 
 /// `GET /runs/{run}/export.csv`, for instructors: a row for each group or student.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/export.csv", params(("run" = i64, Path)),
+    responses((status = 200, description = "a table", content_type = "text/csv", body = String), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/export.csv")]
 pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResponse, ApiError> {
     let (name, text) = blocking(&app, move |app| {
@@ -53,6 +55,8 @@ pub async fn export_table(app: web::Data<App>, desk: DeskRun) -> Result<HttpResp
 }
 
 /// `GET /runs/{run}/export.xlsx`, for instructors: a workbook with a sheet for each table.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/export.xlsx", params(("run" = i64, Path)),
+    responses((status = 200, description = "a workbook", content_type = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", body = Vec<u8>), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/export.xlsx")]
 pub async fn export_xlsx(
     app: web::Data<App>,
@@ -63,6 +67,8 @@ pub async fn export_xlsx(
 }
 
 /// `GET /runs/{run}/export.ods`, for instructors: the same as OpenDocument.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/export.ods", params(("run" = i64, Path)),
+    responses((status = 200, description = "a workbook", content_type = "application/vnd.oasis.opendocument.spreadsheet", body = Vec<u8>), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/export.ods")]
 pub async fn export_ods(
     app: web::Data<App>,
@@ -89,6 +95,8 @@ async fn book(
 }
 
 /// `GET /runs/{run}/tables/{table}.csv`, for instructors: one table, in the spreadsheet's own dialect.
+#[utoipa::path(get, path = "/api/v1/runs/{run}/tables/{table}.csv", params(("run" = i64, Path), ("table" = String, Path)),
+    responses((status = 200, description = "a table", content_type = "text/csv", body = String), (status = 401, body = Problem), (status = 404, body = Problem)))]
 #[get("/runs/{run}/tables/{table}.csv")]
 pub async fn export_one(
     app: web::Data<App>,

@@ -4,7 +4,7 @@
 mod turns;
 
 use self::turns::{TOO_MANY, learn, play, told};
-use crate::access::{Desk, DeskRun, digits};
+use crate::access::{Desk, DeskRun, fresh_pin};
 use crate::api::people::MOST_GROUPS;
 use crate::api::runs::free_code;
 use crate::api::views::{RunHead, rows, run_head, run_line};
@@ -141,7 +141,7 @@ fn begun(app: &App, desk: &Desk, new: &NewRehearsal, how: Rehearsal) -> Result<R
     let school = app.store.school()?.school;
     let practical = app.practical(&version.id, version.version, &school)?;
     let groups = simulate::allotted(&practical, new.groups).into_iter().zip(1..).map(|(allotted, number)| {
-        Ok(NewGroup { name: format!("Group {number}"), pin: digits(4)?, allotted, ..NewGroup::default() })
+        Ok(NewGroup { name: format!("Group {number}"), pin: fresh_pin()?, allotted, ..NewGroup::default() })
     });
     let told = told(&practical, how, new.groups);
     let lasts = told.last().map_or(0, |(_, said)| said.at);

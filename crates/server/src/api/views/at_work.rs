@@ -1,5 +1,6 @@
 //! A group at work: its row on the board, the practical as it works it, what it has entered.
 
+use crate::api::devices::WrongPins;
 use crate::app::App;
 use crate::problem::ApiError;
 use lab::bench::{Clock, Deviation, Entered, Entries, Room, Struck};
@@ -24,6 +25,8 @@ pub struct Row {
     pub pin: String,
     /// Whether a device has come.
     pub claimed: bool,
+    /// Wrong PINs that somebody typed for it within the last hour.
+    pub wrong_pins: Option<WrongPins>,
     /// Readings by symbol.
     pub readings: BTreeMap<String, Entered>,
     /// Observations by symbol.
@@ -126,6 +129,7 @@ pub fn at_work(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Group
         name: group.name.clone(),
         pin: group.pin.clone(),
         claimed: group.claimed_at.is_some(),
+        wrong_pins: app.wrong_pins.get(&group.id),
         readings: readings.now,
         taken_out: readings.taken_out,
         observations: record.observations().now,
