@@ -14,7 +14,7 @@ fn elsewhere() -> (Server, Client) {
     let server = Server::empty();
     let account = json!({ "name": "E. Loam", "passphrase": PASSPHRASE });
     assert_eq!(server.client().post("/api/v1/accounts", &account).status, 204);
-    let desk = server.desk();
+    let desk = server.desk_of("E. Loam", PASSPHRASE);
     (server, desk)
 }
 

@@ -7,10 +7,10 @@ export function JoinPanel({ board }: { board: Board }) {
   return (
     <section
       aria-label="join code"
-      className="mb-6 grid gap-x-10 gap-y-6 border-y border-copper py-6 tablet:grid-cols-[11rem_minmax(0,1fr)_minmax(0,1fr)] print:hidden"
+      className="mb-6 grid gap-x-10 gap-y-6 border-y border-copper py-6 grid-cols-[minmax(0,1fr)] items-start tablet:grid-cols-[11rem_minmax(0,1fr)_minmax(0,1fr)] print:hidden"
     >
       {/* A code is read by cameras: dark on white in either theme. */}
-      <div className="bg-white p-2">
+      <div className="max-w-44 bg-white p-2">
         <img
           src={`/api/v1/runs/${board.run.id}/join.svg`}
           alt={`code for ${board.join_address}`}
