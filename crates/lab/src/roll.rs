@@ -21,6 +21,8 @@ pub enum AccountRole {
     Instructor,
     /// Prepares: sees the room and what is put out, but no sums, marks or names.
     Technician,
+    /// Looks at the classes that are shared with it, and changes nothing.
+    Reader,
 }
 
 /// One lesson of a run.

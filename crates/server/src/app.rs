@@ -10,6 +10,7 @@ use crate::photos::Photos;
 use crate::problem::ApiError;
 use crate::rehearsing::Rehearsing;
 use crate::summary::{AsOf, Summary};
+use crate::turns::Turns;
 use actix_web::web;
 use anyhow::anyhow;
 use lab::bench::{Entries, Room};
@@ -57,6 +58,8 @@ pub struct App {
     pub clock: Clock,
     /// Who is told what has changed.
     pub live: Live,
+    /// Whose entry is looked at, by group.
+    pub turns: Turns,
     /// How much a device may ask.
     pub limits: Limits,
     /// Where passphrases are hashed.
@@ -104,6 +107,7 @@ impl App {
             instruments: Instruments::default(),
             rehearsing: Rehearsing::default(),
             live: Live::default(),
+            turns: Turns::default(),
             limits,
             passphrases: Passphrases::default(),
             wrong_pins: Cache::builder().max_capacity(MOST_GUESSED_AT).time_to_live(GUESSES_TOLD).build(),

@@ -236,6 +236,9 @@ pub enum Invalid {
     /// A photo with more pixels than any camera has.
     #[error("a photo has at most {0} million pixels; nothing was kept of this one")]
     TooManyPixels(u64),
+    /// More entries than any group makes.
+    #[error("a group has at most {0} entries; this one was not taken")]
+    TooManyEntries(usize),
     /// More photos than a group has.
     #[error("a group has at most {0} photos; delete one first")]
     TooManyPhotos(usize),
@@ -337,6 +340,7 @@ mod tests {
             Invalid::TooManyRows(500),
             Invalid::PhotoTooLarge(8),
             Invalid::TooManyPixels(50),
+            Invalid::TooManyEntries(10_000),
             Invalid::TooManyPhotos(60),
             Invalid::DraftTooLong { most: 200_000, found: 200_001 },
             Invalid::NotReady { count: 3, place: faulty.place, first: Box::new(faulty.problem) },

@@ -25,10 +25,12 @@ mod rounds;
 mod serve;
 mod summary;
 mod tls;
+mod turns;
 
 use anyhow::{Context, bail};
 use clap::{Parser, Subcommand};
 use photos::Photos;
+use rustix::fs::Mode;
 use std::path::{Path, PathBuf};
 use store::Store;
 
@@ -120,6 +122,8 @@ enum Command {
 }
 
 fn main() -> anyhow::Result<()> {
+    // What holds a school's record is read by whoever runs it, and by nobody else on the machine.
+    rustix::process::umask(Mode::RWXG | Mode::RWXO);
     match Arguments::parse().command {
         Command::Serve(options) => serve::serve(&options),
         Command::Instrument { kind, port, seed } => instruments::stand_in::speak(kind, port, seed),

@@ -4,7 +4,7 @@ use crate::invalid::Invalid;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_TYPE, RETRY_AFTER};
 use actix_web::{HttpResponse, ResponseError};
-use lab::bench::Refusal;
+use lab::bench::{Refusal, StandsAlready};
 use lab::sheets::NoMoreAnswers;
 use serde::Serialize;
 use store::StoreError;
@@ -33,6 +33,9 @@ pub enum ApiError {
     /// An answer that may not be given.
     #[error(transparent)]
     Answered(#[from] NoMoreAnswers),
+    /// An entry that would write over another one.
+    #[error(transparent)]
+    Stands(#[from] StandsAlready),
     /// Nobody is signed in, or the cookie is no longer good.
     #[error("{0}")]
     NotSignedIn(&'static str),
@@ -70,6 +73,7 @@ impl ApiError {
                 (StatusCode::FORBIDDEN, "not-allowed", "Not allowed")
             }
             ApiError::NotFound(_) => (StatusCode::NOT_FOUND, "not-found", "Not found"),
+            ApiError::Stands(_) => (StatusCode::CONFLICT, "stands-already", "Something stands there already"),
             ApiError::Conflict(StoreError::RunClosed) => (StatusCode::CONFLICT, "run-closed", "The run is closed"),
             ApiError::Conflict(StoreError::RunPaused) => (StatusCode::CONFLICT, "run-paused", "The class is paused"),
             ApiError::Conflict(StoreError::IdTaken) => {

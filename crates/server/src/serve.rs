@@ -12,9 +12,10 @@ use actix_web::middleware::{Compress, from_fn};
 use actix_web::{App as Actix, HttpResponse, HttpServer, get, web};
 use anyhow::{Context, bail};
 use clap::Args;
-use std::fs::{File, TryLockError};
+use std::fs::{File, Permissions, TryLockError};
 use std::net::{IpAddr, TcpListener, UdpSocket};
 use std::num::NonZeroU32;
+use std::os::unix::fs::{MetadataExt, PermissionsExt};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use store::{Fault, Look, Store, examine};
@@ -87,6 +88,7 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let throwaway = options.demo.then(tempfile::tempdir).transpose()?;
     let folder = throwaway.as_ref().map_or(options.data.as_path(), |t| t.path());
     std::fs::create_dir_all(folder).with_context(|| format!("making {}", folder.display()))?;
+    keep_to_oneself(folder)?;
     let _lock = locked(folder)?;
     looked_at(folder, options.anyway)?;
     let store = Store::open(&folder.join(RECORD))?;
@@ -137,6 +139,17 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let app = web::Data::new(app);
     open_files();
     actix_web::rt::System::new().block_on(run(app, listener, private))
+}
+
+/// A folder that an earlier version left open to others is closed to them, where it is ours.
+fn keep_to_oneself(folder: &Path) -> anyhow::Result<()> {
+    let about = std::fs::metadata(folder)?;
+    let open = about.permissions().mode() & 0o077 != 0;
+    if open && about.uid() == rustix::process::getuid().as_raw() {
+        std::fs::set_permissions(folder, Permissions::from_mode(0o700))
+            .with_context(|| format!("closing {} to others", folder.display()))?;
+    }
+    Ok(())
 }
 
 /// Takes the folder for this process alone: two servers on one record would not know of each other's entries.

@@ -37,6 +37,7 @@ const STEPS: &[M<'_>] = &[
     M::up(include_str!("../migrations/09-the-calendar.sql")),
     M::up(include_str!("../migrations/10-keeping.sql")),
     M::up(include_str!("../migrations/11-rehearsal.sql")),
+    M::up(include_str!("../migrations/12-readers.sql")),
 ];
 /// Ends all sessions, at desks and at benches.
 pub(crate) const END_SESSIONS: &str = "DELETE FROM session";

@@ -48,6 +48,11 @@ export function Frame() {
           lesson.
         </p>
       )}
+      {role === 'reader' && (
+        <p role="note" className="mb-4 border-l-4 border-rule pl-3 text-slate">
+          You are here to read: you see what is shared with you, and nothing changes.
+        </p>
+      )}
       <main id="page" tabIndex={-1} className="outline-none">
         <Suspense fallback={<p className="py-12 text-slate">Opening …</p>}>
           <Outlet />

@@ -15,6 +15,7 @@ mod place;
 mod possible;
 mod record;
 mod refusal;
+mod replacing;
 mod room;
 
 pub use accept::accepted;
@@ -27,4 +28,5 @@ pub use place::{Place, answer_place};
 pub use possible::possible;
 pub use record::{Actor, Entered, Filed, Record, Standing, Struck, UnknownActor};
 pub use refusal::{Impossible, NoAnswer, Refusal, Unsound};
+pub use replacing::{StandsAlready, may_replace};
 pub use room::{Bottle, BottleMade, Room, RoomItem, Standardised, TaggedVessel};

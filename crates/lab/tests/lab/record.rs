@@ -1,7 +1,7 @@
 //! One story, told to the core here, to the server in its own tests and to the page in its: what stands is the same.
 
 use super::bench::Bench;
-use lab::bench::{Actor, Entered, Entry, Filed, PlaceKind, Record, Room};
+use lab::bench::{Actor, Entered, Entry, Filed, PlaceKind, Record, Room, StandsAlready, Taken, may_replace};
 use serde::Deserialize;
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
@@ -86,4 +86,37 @@ fn what_is_taken_out_keeps_its_history() {
     assert!(readings.taken_out.is_empty());
     let stands = &readings.now["m_carbonate"];
     assert_eq!((stands.text.as_str(), stands.struck[0].text.as_str()), ("3.06", "3.60"));
+}
+
+/// Who had seen what stands says that it is corrected; who could not know is taken; what an instructor put right meanwhile
+/// is written over by nobody who does not name it.
+#[test]
+fn what_stands_is_replaced_by_whoever_names_it_or_could_not_know() {
+    let mass = |text: &str| {
+        Entry::Reading(Taken { symbol: "m_dish".into(), text: text.into(), unit: "g".into(), ..Taken::default() })
+    };
+    let (first, other) = (Uuid::from_u128(1), Uuid::from_u128(9));
+    let mut record = Record::default();
+    assert_eq!(may_replace(&record, other, &mass("50.1"), None, 100), Ok(()), "nothing stands");
+    record.file(Filed { received_at: 60, ..filed(1, mass("50.08"), None) });
+    let may = |record: &Record, text: &str, supersedes, seen| may_replace(record, other, &mass(text), supersedes, seen);
+    assert_eq!(may(&record, "51.20", None, 60), Err(StandsAlready::Seen("50.08 g".into())));
+    assert_eq!(may(&record, "51.20", None, 59), Ok(()), "it was typed before the other arrived");
+    assert_eq!(may(&record, "50.08", None, 60), Ok(()), "two phones say the same");
+    assert_eq!(may(&record, "51.20", Some(first), 60), Ok(()));
+    assert_eq!(may_replace(&record, first, &mass("50.08"), None, 60), Ok(()), "sent again");
+    let elsewhere = Entry::Observation { symbol: "colour".into(), choice: "pink".into() };
+    assert_eq!(may_replace(&record, other, &elsewhere, None, 60), Ok(()));
+
+    record.file(Filed { actor: Actor::Person(2), received_at: 70, ..filed(2, mass("50.18"), Some("misread".into())) });
+    let instructors = Err(StandsAlready::Instructors("50.18 g".into()));
+    assert_eq!(may(&record, "51.20", None, 59), instructors);
+    assert_eq!(may(&record, "51.20", Some(first), 65), instructors, "a correction of what is no longer there");
+    assert_eq!(may(&record, "51.20", Some(Uuid::from_u128(2)), 70), Ok(()));
+
+    record.file(Filed {
+        actor: Actor::Person(2),
+        ..filed(3, Entry::Struck { place: PlaceKind::Reading, name: "m_dish".into() }, None)
+    });
+    assert_eq!(may(&record, "51.20", None, 100), Ok(()), "it was taken out: the place is free");
 }

@@ -5,6 +5,7 @@ use crate::app::{App, blocking};
 use crate::problem::ApiError;
 use actix_web::cookie::{Cookie, SameSite, time::Duration};
 use actix_web::dev::Payload;
+use actix_web::http::Method;
 use actix_web::{FromRequest, HttpRequest, web};
 use lab::bench::Actor;
 use lab::roll::AccountRole;
@@ -135,8 +136,8 @@ impl FromRequest for Staff {
     type Future = Extracted<Staff>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let (app, token) = (app_of(request), token_of(request, Role::Desk));
-        Box::pin(async move { blocking(&app?, move |app| signed_in(app, token)).await })
+        let (app, asks) = (app_of(request), Asks::of(request));
+        Box::pin(async move { blocking(&app?, move |app| signed_in(app, asks)).await })
     }
 }
 
@@ -145,13 +146,13 @@ impl FromRequest for StaffRun {
     type Future = Extracted<StaffRun>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let (app, token) = (app_of(request), token_of(request, Role::Desk));
+        let (app, asks) = (app_of(request), Asks::of(request));
         let run = run_of(request);
         Box::pin(async move {
             blocking(&app?, move |app| {
-                let Staff { person, role } = signed_in(app, token)?;
+                let Staff { person, role } = signed_in(app, asks)?;
                 let run = run.ok_or(ApiError::NotFound("run"))?;
-                if role == AccountRole::Instructor && !app.store.may_see(person.id, run)? {
+                if role != AccountRole::Technician && !app.store.may_see(person.id, run)? {
                     return Err(ApiError::NotFound("run"));
                 }
                 Ok(StaffRun { person, run: app.store.run(run)? })
@@ -166,8 +167,8 @@ impl FromRequest for Desk {
     type Future = Extracted<Desk>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let (app, token) = (app_of(request), token_of(request, Role::Desk));
-        Box::pin(async move { blocking(&app?, move |app| Ok(Desk { person: instructor(app, token)? })).await })
+        let (app, asks) = (app_of(request), Asks::of(request));
+        Box::pin(async move { blocking(&app?, move |app| Ok(Desk { person: instructor(app, asks)? })).await })
     }
 }
 
@@ -176,11 +177,11 @@ impl FromRequest for DeskRun {
     type Future = Extracted<DeskRun>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
-        let (app, token) = (app_of(request), token_of(request, Role::Desk));
+        let (app, asks) = (app_of(request), Asks::of(request));
         let run = run_of(request);
         Box::pin(async move {
             blocking(&app?, move |app| {
-                let person = instructor(app, token)?;
+                let person = instructor(app, asks)?;
                 let run = run.ok_or(ApiError::NotFound("run"))?;
                 // A run of somebody else's class is not there at all.
                 if !app.store.may_see(person.id, run)? {
@@ -203,18 +204,43 @@ fn session_of(app: &App, token: Option<String>) -> Result<Option<Session>, ApiEr
     Ok(session)
 }
 
-fn signed_in(app: &App, token: Option<String>) -> Result<Staff, ApiError> {
+/// What somebody with an account asks.
+struct Asks {
+    token: Option<String>,
+    /// It may change something that is not the asker's own.
+    changes: bool,
+}
+
+/// What a reader sends as well: questions, and what is the reader's own.
+const READERS_SEND: [&str; 4] = ["/compute", "/passphrase", "/accounts/mine/elsewhere", "/practice"];
+
+impl Asks {
+    fn of(request: &HttpRequest) -> Asks {
+        let path = request.path().strip_prefix("/api/v1").unwrap_or_default();
+        let looks = matches!(*request.method(), Method::GET | Method::HEAD);
+        let changes = !looks && !READERS_SEND.iter().any(|own| path.starts_with(own));
+        Asks { token: token_of(request, Role::Desk), changes }
+    }
+}
+
+fn signed_in(app: &App, asks: Asks) -> Result<Staff, ApiError> {
     let refused = || Role::Desk.unknown();
-    match session_of(app, token)?.map(|s| s.holder) {
-        Some(Holder::Person(id)) => Ok(Staff { person: app.store.person(id)?, role: app.store.role(id)? }),
+    match session_of(app, asks.token)?.map(|s| s.holder) {
+        Some(Holder::Person(id)) => {
+            let role = app.store.role(id)?;
+            if role == AccountRole::Reader && asks.changes {
+                return Err(ApiError::NotAllowed("you can look at everything that is shared here, and change nothing"));
+            }
+            Ok(Staff { person: app.store.person(id)?, role })
+        }
         Some(Holder::Group(_)) | None => Err(refused()),
     }
 }
 
-fn instructor(app: &App, token: Option<String>) -> Result<Person, ApiError> {
-    let Staff { person, role } = signed_in(app, token)?;
+fn instructor(app: &App, asks: Asks) -> Result<Person, ApiError> {
+    let Staff { person, role } = signed_in(app, asks)?;
     match role {
-        AccountRole::Instructor => Ok(person),
+        AccountRole::Instructor | AccountRole::Reader => Ok(person),
         AccountRole::Technician => Err(ApiError::NotAllowed("this is for instructors: technicians prepare")),
     }
 }

@@ -216,10 +216,10 @@ pub async fn enrol(
     Ok(web::Json(EnrolledView { added: enrolled.added, known: enrolled.known }))
 }
 
-/// `DELETE /classes/{class}/people/{person}`, for instructors who see the class: erases a person, for good.
+/// `DELETE /classes/{class}/people/{person}`, for its owner: erases a person, for good.
 #[utoipa::path(delete, path = "/api/v1/classes/{class}/people/{person}", params(("class" = i64, Path), ("person" = i64, Path)),
     responses((status = 204), (status = 202, description = "deleted, and not yet out of the log of changes: somebody reads the record"),
-        (status = 401, body = Problem), (status = 404, body = Problem)))]
+        (status = 401, body = Problem), (status = 403, body = Problem), (status = 404, body = Problem)))]
 #[delete("/people/{person}")]
 pub async fn erase_person(
     app: web::Data<App>,
@@ -227,7 +227,7 @@ pub async fn erase_person(
     path: web::Path<(i64, i64)>,
 ) -> Result<HttpResponse, ApiError> {
     let erasure = blocking(&app, move |app| {
-        let class = app.store.class(path.0, desk.person.id)?;
+        let class = own(app, path.0, &desk)?;
         Ok(app.store.erase_person(class.id, path.1, desk.actor(), app.clock.now())?)
     });
     Ok(erased(erasure.await?))

@@ -9,7 +9,7 @@ use crate::invalid::Invalid;
 use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
 use actix_web::{post, web};
-use lab::bench::{Actor, Entry, Taken, accepted};
+use lab::bench::{Actor, Entry, Taken, accepted, may_replace};
 use lab::sheets::may_answer;
 use practical::Practical;
 use serde::{Deserialize, Serialize};
@@ -23,6 +23,8 @@ const DOUBT_MS: i64 = 2_000;
 /// Within this time of an entry, its correction is a slip of the finger and needs no reason.
 const AT_ONCE_MS: i64 = 60_000;
 const LONGEST_REASON: usize = 200;
+/// Entries of one group that are kept: a hundred times those of the longest practical.
+const MOST_ENTRIES: usize = 10_000;
 
 /// An entry of a group.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -226,9 +228,14 @@ pub fn taken_in(app: &App, practical: &Practical, entry: Entry) -> Result<Entry,
 
 fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, ApiError> {
     let mut entry = taken_in(app, &*app.practical_of(&bench.run)?, new.entry)?;
+    // What stands is read, and the entry appended, before the next one of this group is looked at.
+    let _turn = app.turns.of(group.id);
+    let record = app.store.bench(bench.run.id, group.id)?;
+    if record.filed().len() >= MOST_ENTRIES {
+        return Err(Invalid::TooManyEntries(MOST_ENTRIES).into());
+    }
     if let Entry::Reading(taken) = &mut entry {
         // What an instrument did not send was typed. An entry that comes once more is the one that was kept.
-        let record = app.store.bench(bench.run.id, group.id)?;
         if let Some(Entry::Reading(kept)) = record.entry(new.id).map(|kept| &kept.entry) {
             taken.sent = kept.sent;
         } else {
@@ -243,16 +250,15 @@ fn keep(app: &App, bench: &Bench, group: &Group, new: NewEntry) -> Result<Kept, 
     if let Entry::Answer { by, .. } = &entry {
         let reviews = Reviews::of(app, bench.run.id)?;
         let given = reviews.given(group.id, *by).map(|(_, given)| given);
-        let record = app.store.bench(bench.run.id, group.id)?;
         may_answer(&*app.practical_of(&bench.run)?, &record, &entry, new.person, given)?;
     }
     let now = app.clock.now();
     // Entered after the last contact and before it arrived here: that much is certain whatever the clock says.
     let earliest = new.last_contact.clamp(bench.session.created_at.min(now), now);
     let taken_at = new.taken_at.clamp(earliest, now);
+    may_replace(&record, new.id, &entry, new.supersedes, earliest)?;
     let at_once = match new.supersedes {
         Some(corrected) => {
-            let record = app.store.bench(bench.run.id, group.id)?;
             // What an instructor entered is not a slip of this group's finger.
             record.entry(corrected).is_some_and(|before| {
                 matches!(before.actor, Actor::Device(_)) && (0..AT_ONCE_MS).contains(&(taken_at - before.at))

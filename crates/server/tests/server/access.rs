@@ -1,7 +1,7 @@
 //! Who may see and do what.
 
 use crate::process::{CODE, PASSPHRASE, Server, entry, reading};
-use serde_json::json;
+use serde_json::{Value, json};
 
 #[test]
 fn a_desk_needs_sign_in_and_a_forged_cookie_is_none() {
@@ -57,6 +57,62 @@ fn a_second_device_needs_the_pin_and_guessing_is_slow() {
     // Another group's second device is not held up by that.
     server.bench("Galena", "553943");
     assert_eq!(client.post("/api/v1/join", &json!({ "code": "MOOR 11" })).refusal().0, 404);
+}
+
+/// A reader looks at what is shared, and changes nothing but what is the reader's own; a colleague works with a class, and
+/// erases nobody of it.
+#[test]
+fn a_reader_changes_nothing_and_a_colleague_erases_nobody() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let account = json!({ "name": "I. Sill", "passphrase": "lanterns over the weir", "role": "reader" });
+    assert_eq!(desk.post("/api/v1/colleagues", &account).status, 204);
+    let reader = server.desk_of("I. Sill", "lanterns over the weir");
+    assert_eq!(reader.get("/api/v1/runs/2/board").status, 404, "nothing is shared yet");
+    let classes = desk.get("/api/v1/classes").body;
+    let find = |of: &Value, name: &str| of.as_array().unwrap().iter().find(|x| x["name"] == name).unwrap().clone();
+    let class = find(&classes["classes"], "12-Gneiss");
+    let share = json!({ "person": find(&classes["colleagues"], "I. Sill")["id"], "shared": true });
+    assert_eq!(desk.put(&format!("/api/v1/classes/{}/share", class["id"]), &share).status, 204);
+    let run = desk.get("/api/v1/shelf").body["runs"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|r| r["class"] == "12-Gneiss")
+        .unwrap()
+        .clone();
+    let at = format!("/api/v1/runs/{}", run["id"]);
+    for path in ["board", "check", "people", "preparation", "export.csv"] {
+        assert_eq!(reader.get(&format!("{at}/{path}")).status, 200, "{path}");
+    }
+    for (path, body) in [
+        (format!("{at}/closed"), json!({ "closed": true })),
+        ("/api/v1/calendar".into(), desk.get("/api/v1/calendar").body),
+        ("/api/v1/room".into(), json!({ "sort": "bottle", "name": "bottle Q" })),
+    ] {
+        let (status, words) = reader.put(&path, &body).refusal();
+        assert!(status == 403 && words.contains("change nothing"), "{path}: {status} {words}");
+    }
+    assert_eq!(reader.post("/api/v1/compute", &json!({ "kind": "formula", "formula": "NaCl" })).status, 200);
+    let person = &class["people"][0]["id"];
+    let (status, words) =
+        server.fairlead().delete(&format!("/api/v1/classes/{}/people/{person}", class["id"])).refusal();
+    assert_eq!((status, words.as_str()), (403, "only its owner decides this"));
+}
+
+/// A school's record is nobody else's on the machine.
+#[test]
+fn files_are_closed_to_others() {
+    use std::os::unix::fs::PermissionsExt;
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::set_permissions(folder.path(), std::fs::Permissions::from_mode(0o755)).unwrap();
+    let server = Server::start(folder, &[]);
+    let of = |path: &std::path::Path| std::fs::metadata(path).unwrap().permissions().mode() & 0o777;
+    assert_eq!(of(server.folder()), 0o700);
+    for file in std::fs::read_dir(server.folder()).unwrap() {
+        let path = file.unwrap().path();
+        assert_eq!(of(&path) & 0o077, 0, "{}", path.display());
+    }
 }
 
 #[test]

@@ -53,6 +53,41 @@ fn a_clock_and_a_call_for_another_group_are_not_taken() {
     assert_eq!(row(&server.desk(), "Beryl")["help"], Value::Null);
 }
 
+/// Nobody writes over what they had seen without saying so, nor over what the instructor put right meanwhile.
+#[test]
+fn what_stands_is_corrected_and_not_written_over() {
+    let server = Server::demo();
+    let desk = server.desk();
+    let (galena, id) = server.bench("Galena", "553943");
+    let now = desk.get("/api/v1/session").body["now"].as_i64().unwrap();
+    let send = |n: u128, text: &str, more: &Value| {
+        let mut new = entry(n, id, &reading("m_dish", text, "g"));
+        new["last_contact"] = json!(now);
+        new["taken_at"] = json!(now);
+        new.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+        galena.post(ENTRIES, &new)
+    };
+    let (status, words) = send(1, "51.08", &json!({})).refusal();
+    assert_eq!(status, 409);
+    assert!(words.starts_with("50.08 g stands here already: correct that one, and say why"), "{words}");
+    let standing = || row(&desk, "Galena")["readings"]["m_dish"].clone();
+    let before = standing();
+    assert_eq!(send(2, "50.18", &json!({ "supersedes": before["id"], "reason": "misread" })).status, 200);
+    let mended = json!({
+        "id": uuid::Uuid::from_u128(3), "entry": reading("m_dish", "50.28", "g"),
+        "supersedes": standing()["id"], "reason": "seen on the display"
+    });
+    assert_eq!(desk.post(&format!("/api/v1/runs/1/groups/{id}/entries"), &mended).status, 200);
+    // The phone that was offline still corrects what it had seen.
+    let stale = json!({ "supersedes": uuid::Uuid::from_u128(2), "reason": "misread again" });
+    assert!(send(4, "50.38", &stale).refusal().1.starts_with("your instructor has entered 50.28 g here"));
+    assert_eq!(standing()["text"], "50.28");
+    let named = json!({ "supersedes": standing()["id"], "reason": "weighed once more" });
+    assert_eq!(send(5, "50.38", &named).status, 200);
+    let struck: Vec<Value> = standing()["struck"].as_array().unwrap().iter().map(|s| s["text"].clone()).collect();
+    assert_eq!(struck, [json!("50.08"), json!("50.18"), json!("50.28")], "nothing is lost");
+}
+
 #[test]
 fn two_devices_correct_one_reading_and_both_hear_in_which_order() {
     let server = Server::demo();

@@ -171,6 +171,26 @@ fn a_hint_comes_at_once_where_the_practical_says_so_and_attempts_end() {
     assert_eq!((status, words.as_str()), (422, "here an answer is given 3 times; the last one stands"));
 }
 
+/// Twelve phones of one group answer at the same moment: what may be answered three times is answered three times.
+#[test]
+fn attempts_are_counted_where_they_are_kept() {
+    let server = Server::demo();
+    let (device, _, group) = begun(&server, "gypsum-water");
+    let statuses: Vec<u16> = std::thread::scope(|scope| {
+        let say = |n: u128| {
+            let body = entry(200 + n, group, &answer("m_water", &format!("0.4{n:02}"), "g"));
+            scope.spawn({
+                let device = &device;
+                move || device.post(ENTRIES, &body).status
+            })
+        };
+        let all: Vec<_> = (0..12).map(say).collect();
+        all.into_iter().map(|one| one.join().unwrap()).collect()
+    });
+    let taken = statuses.iter().filter(|s| **s == 200).count();
+    assert_eq!((taken, statuses.iter().filter(|s| **s == 422).count()), (3, 9), "{statuses:?}");
+}
+
 /// Where each student has a sheet: whose answer it is is part of it, and it goes when the student's name goes.
 #[test]
 fn a_student_has_a_sheet_of_their_own_on_the_readings_of_the_group() {

@@ -342,7 +342,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** `DELETE /classes/{class}/people/{person}`, for instructors who see the class: erases a person, for good. */
+        /** `DELETE /classes/{class}/people/{person}`, for its owner: erases a person, for good. */
         delete: operations["erase_person"];
         options?: never;
         head?: never;
@@ -2087,7 +2087,7 @@ export interface components {
          * @description What somebody with an account works at.
          * @enum {string}
          */
-        AccountRole: "instructor" | "technician";
+        AccountRole: "instructor" | "technician" | "reader";
         /** @description An account at one look. */
         AccountView: {
             /**
@@ -12973,6 +12973,14 @@ export interface operations {
                 content?: never;
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

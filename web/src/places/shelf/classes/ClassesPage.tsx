@@ -117,7 +117,7 @@ function OneClass({ view, of }: { view: ClassesView; of: ClassView }) {
         </p>
       )}
       <div className="grid gap-x-12 gap-y-8 desk:grid-cols-[minmax(0,1fr)_17rem]">
-        <Roster of={of} />
+        <Roster of={of} mine={mine} />
         <aside aria-label="who may see it" className="flex flex-col gap-8 border-l border-copper pl-5">
           <Colleagues view={view} of={of} mine={mine} />
           <Keeping of={of} now={view.now} mine={mine} />

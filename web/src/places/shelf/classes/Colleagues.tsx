@@ -39,6 +39,8 @@ export function Colleagues({ view, of, mine }: { view: ClassesView; of: ClassVie
   )
 }
 
+const ROLES: readonly AccountRole[] = ['instructor', 'technician', 'reader']
+
 function NewColleague() {
   const [open, setOpen] = useState(false)
   const [name, setName] = useState('')
@@ -57,7 +59,7 @@ function NewColleague() {
           setOpen(!open)
         }}
       >
-        {open ? 'no new account' : 'an account for a colleague or a technician'}
+        {open ? 'no new account' : 'an account for a colleague, a technician or a reader'}
       </button>
       {add.isSuccess && !open && (
         <p role="status" className="text-note text-teal">
@@ -111,11 +113,12 @@ function NewColleague() {
               className="field w-full"
               value={role}
               onChange={(event) => {
-                setRole(event.target.value === 'technician' ? 'technician' : 'instructor')
+                setRole(ROLES.find((r) => r === event.target.value) ?? 'instructor')
               }}
             >
               <option value="instructor">instructor</option>
               <option value="technician">technician: prepares, sees no calculations, marks or names</option>
+              <option value="reader">reader: sees what is shared, changes nothing</option>
             </select>
           </label>
           <button type="submit" className="action self-start text-body" disabled={add.isPending}>

@@ -8,7 +8,7 @@ import { useClassAction } from './useClasses'
 const MOST_BYTES = 3_000_000
 
 /** Who is in a class; more are typed, pasted or read from a file, and one can be erased. */
-export function Roster({ of }: { of: ClassView }) {
+export function Roster({ of, mine }: { of: ClassView; mine: boolean }) {
   return (
     <section aria-labelledby="roster">
       <h3 id="roster" className="mb-2 text-body">
@@ -19,7 +19,7 @@ export function Roster({ of }: { of: ClassView }) {
       ) : (
         <ol className="columns-2 gap-8 border-t border-rule pt-1">
           {of.people.map((person) => (
-            <Member key={person.id} of={of} person={person} />
+            <Member key={person.id} of={of} person={person} mine={mine} />
           ))}
         </ol>
       )}
@@ -29,7 +29,7 @@ export function Roster({ of }: { of: ClassView }) {
 }
 
 /** A person: a name to correct, a record to look at, and erasing, which is for good. */
-function Member({ of, person }: { of: ClassView; person: PersonView }) {
+function Member({ of, person, mine }: { of: ClassView; person: PersonView; mine: boolean }) {
   const path = { class: of.id, person: person.id }
   const erase = useClassAction(() =>
     unwrapped(client.DELETE('/api/v1/classes/{class}/people/{person}', { params: { path } })),
@@ -60,20 +60,22 @@ function Member({ of, person }: { of: ClassView; person: PersonView }) {
             rename.mutate(name, { onSuccess: done })
           }}
         />
-        <AskOnce
-          ask="erase"
-          label={`erase ${person.name}`}
-          keep={`keep ${person.name}`}
-          act={`Erase ${person.name}`}
-          pending={erase.isPending}
-          error={erase.error}
-          onAct={() => {
-            erase.mutate(undefined)
-          }}
-        >
-          The name, every seat, and what {person.name} entered as a person are deleted for good. What the
-          group entered together stays, and the record still verifies.
-        </AskOnce>
+        {mine && (
+          <AskOnce
+            ask="erase"
+            label={`erase ${person.name}`}
+            keep={`keep ${person.name}`}
+            act={`Erase ${person.name}`}
+            pending={erase.isPending}
+            error={erase.error}
+            onAct={() => {
+              erase.mutate(undefined)
+            }}
+          >
+            The name, every seat, and what {person.name} entered as a person are deleted for good. What the
+            group entered together stays, and the record still verifies.
+          </AskOnce>
+        )}
       </span>
     </li>
   )

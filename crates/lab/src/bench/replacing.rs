@@ -1,0 +1,49 @@
+//! Whether what a group enters may take the place of what stands there. What was superseded is kept and shown struck
+//! through; but nobody writes over what they had seen without saying so, nor over what an instructor put right meanwhile.
+
+use super::{Actor, Entry, Filed, Place, Record};
+use uuid::Uuid;
+
+/// Why an entry does not take the place of what stands there.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum StandsAlready {
+    /// Whoever enters had seen it, and does not say that this corrects it.
+    #[error("{0} stands here already: correct that one, and say why; this entry was not taken")]
+    Seen(String),
+    /// An instructor entered it, and whoever enters does not say that this corrects it.
+    #[error(
+        "your instructor has entered {0} here: if it is wrong, correct that one, and say why; this entry was not taken"
+    )]
+    Instructors(String),
+}
+
+/// Whether a group's entry may be filed. `supersedes` is what it says that it corrects, `seen_until` the receipt (ms) up to
+/// which whoever entered it had seen the record. What is sent again, and what says the same, is taken as often as it comes;
+/// what two devices entered without knowing of each other is taken from both.
+///
+/// # Errors
+/// [`StandsAlready`], with what stands there.
+pub fn may_replace(
+    record: &Record,
+    id: Uuid,
+    entry: &Entry,
+    supersedes: Option<Uuid>,
+    seen_until: i64,
+) -> Result<(), StandsAlready> {
+    let place = entry.place();
+    if !matches!(place, Place::Reading(_) | Place::Observation(_)) || record.entry(id).is_some() {
+        return Ok(());
+    }
+    let standing = record.history(&place).next_back().and_then(|filed| Some((filed, filed.entry.written()?)));
+    let Some((filed, (text, unit))) = standing else { return Ok(()) };
+    if supersedes == Some(filed.id) || entry.written() == Some((text, unit)) {
+        return Ok(());
+    }
+    let shown = || format!("{text} {unit}").trim_end().to_owned();
+    let Filed { actor, received_at, .. } = filed;
+    match actor {
+        Actor::Person(_) | Actor::Console => Err(StandsAlready::Instructors(shown())),
+        Actor::Device(_) if supersedes.is_none() && *received_at <= seen_until => Err(StandsAlready::Seen(shown())),
+        Actor::Device(_) => Ok(()),
+    }
+}
