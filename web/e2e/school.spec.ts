@@ -11,7 +11,7 @@ test('the first account is made on the machine itself, and a run is started', as
   const context = await browser.newContext({ viewport: DESK, baseURL: here })
   const page = await context.newPage()
   await page.goto('/')
-  await page.getByLabel('What groups call you').fill('R. Ashdown')
+  await page.getByLabel('Your name').fill('R. Ashdown')
   const passphrase = page.getByLabel(/A passphrase/)
   await passphrase.fill('short')
   await page.getByRole('button', { name: 'Make the account' }).click()

@@ -1,7 +1,6 @@
 //! What all handlers share: the record, the clock, the practicals in use, the limits, the live channels.
 
-use crate::access::{Limits, Passphrases};
-use crate::api::devices::WrongPins;
+use crate::access::{Guesses, Limits, Passphrases};
 use crate::clock::{Clock, zone_name};
 use crate::instruments::Instruments;
 use crate::keeping::Keeping;
@@ -21,7 +20,6 @@ use prepare::schedule::Effort;
 use prepare::{ForClass, Preparation, preparation};
 use std::net::IpAddr;
 use std::sync::Arc;
-use std::time::Duration;
 use store::{Run, Store};
 
 /// Practicals that are kept compiled: some hundred kilobytes each.
@@ -29,10 +27,6 @@ const MOST_PRACTICALS: u64 = 512;
 
 /// Preparations that are kept.
 const MOST_PREPARATIONS: u64 = 256;
-
-/// Groups whose wrong PINs are told to the desk, and for how long.
-const MOST_GUESSED_AT: u64 = 1024;
-const GUESSES_TOLD: Duration = Duration::from_hours(1);
 
 /// Closed runs whose summary is kept: ten years of a school.
 const MOST_SUMMARIES: u64 = 4096;
@@ -64,8 +58,8 @@ pub struct App {
     pub limits: Limits,
     /// Where passphrases are hashed.
     pub passphrases: Passphrases,
-    /// Groups at which a wrong PIN was typed within the last hour.
-    pub wrong_pins: Cache<i64, WrongPins>,
+    /// Wrong PINs, for the desk to hear of.
+    pub guesses: Guesses,
     /// Proxies whose word is taken for who asks.
     pub proxies: Vec<IpAddr>,
     /// Opens the first account from another machine; printed on the console, none once there is an account.
@@ -110,7 +104,7 @@ impl App {
             turns: Turns::default(),
             limits,
             passphrases: Passphrases::default(),
-            wrong_pins: Cache::builder().max_capacity(MOST_GUESSED_AT).time_to_live(GUESSES_TOLD).build(),
+            guesses: Guesses::default(),
             proxies: Vec::new(),
             console_token,
             public_url,

@@ -6,8 +6,10 @@ mod app;
 mod archive;
 mod clock;
 mod demo;
+mod doctor;
 mod door;
 mod grid;
+mod health;
 mod ical;
 mod instruments;
 mod invalid;
@@ -15,6 +17,7 @@ mod keeping;
 mod library;
 mod line;
 mod live;
+mod machine;
 mod pages;
 mod photos;
 mod problem;
@@ -30,7 +33,6 @@ mod turns;
 use anyhow::{Context, bail};
 use clap::{Parser, Subcommand};
 use photos::Photos;
-use rustix::fs::Mode;
 use std::path::{Path, PathBuf};
 use store::Store;
 
@@ -58,6 +60,19 @@ enum Command {
         /// The same number, the same readings.
         #[arg(long, default_value_t = 1)]
         seed: u64,
+    },
+    /// Look at everything that a server needs (folder, rights, room, record, clock, backups, certificate, addresses), and say
+    /// what to do. Nothing is changed.
+    Doctor {
+        /// Folder that holds the record.
+        #[arg(long, default_value = "keen-beaker-data", env = "KEEN_BEAKER_DATA")]
+        data: PathBuf,
+        /// One more folder of backups; can be given several times.
+        #[arg(long = "backups", value_name = "FOLDER")]
+        backups: Vec<PathBuf>,
+        /// Port that the server is to have.
+        #[arg(long, default_value_t = 8080)]
+        port: u16,
     },
     /// Look at the whole record, or at a backup, and say whether it is whole. Nothing in it is changed.
     Verify {
@@ -122,11 +137,11 @@ enum Command {
 }
 
 fn main() -> anyhow::Result<()> {
-    // What holds a school's record is read by whoever runs it, and by nobody else on the machine.
-    rustix::process::umask(Mode::RWXG | Mode::RWXO);
+    machine::keep_files_to_oneself();
     match Arguments::parse().command {
         Command::Serve(options) => serve::serve(&options),
         Command::Instrument { kind, port, seed } => instruments::stand_in::speak(kind, port, seed),
+        Command::Doctor { data, backups, port } => doctor::look(&data, &backups, port),
         Command::Verify { data } => verify(&data),
         Command::Backup { data, to } => back_up(&data, &to),
         Command::Restore { from, data, replace } => restore(&from, &data, replace),

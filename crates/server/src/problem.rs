@@ -7,7 +7,7 @@ use actix_web::{HttpResponse, ResponseError};
 use lab::bench::{Refusal, StandsAlready};
 use lab::sheets::NoMoreAnswers;
 use serde::Serialize;
-use store::StoreError;
+use store::{CannotKeep, StoreError};
 use utoipa::ToSchema;
 
 /// Problem details (RFC 9457).
@@ -57,6 +57,9 @@ pub enum ApiError {
     /// A body that did not come in time.
     #[error("the request took too long to arrive; nothing of it was taken")]
     TooSlow,
+    /// Nothing can be written to the disk.
+    #[error("{0}; nothing of this was kept: what was entered at a bench stays on its device and is sent again")]
+    NotKept(CannotKeep),
     /// Our own failure; the cause is logged, not shown.
     #[error("something failed on the server; what was acknowledged before is kept")]
     Internal(#[source] anyhow::Error),
@@ -87,6 +90,7 @@ impl ApiError {
             ApiError::TooMany(_) | ApiError::TooManyEntries(_) => {
                 (StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many tries")
             }
+            ApiError::NotKept(_) => (StatusCode::SERVICE_UNAVAILABLE, "not-kept", "Nothing can be kept"),
             ApiError::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "internal", "The server failed"),
         }
     }
@@ -99,6 +103,9 @@ impl ResponseError for ApiError {
 
     fn error_response(&self) -> HttpResponse {
         let (status, kind, title) = self.kind();
+        if let ApiError::NotKept(why) = self {
+            tracing::error!(%why, "nothing can be kept");
+        }
         if let ApiError::Internal(cause) = self {
             tracing::error!(cause = format!("{cause:#}"), "request failed");
         }
@@ -130,6 +137,9 @@ impl From<Refusal> for ApiError {
 
 impl From<StoreError> for ApiError {
     fn from(error: StoreError) -> ApiError {
+        if let Some(why) = CannotKeep::of(&error) {
+            return ApiError::NotKept(why);
+        }
         match error {
             StoreError::NotFound(what) => ApiError::NotFound(what),
             StoreError::IdTaken
@@ -152,6 +162,7 @@ impl From<StoreError> for ApiError {
             | StoreError::NewerRecord(_)
             | StoreError::Actor(_)
             | StoreError::Randomness(_)
+            | StoreError::NotKept(_)
             | StoreError::Closed => ApiError::Internal(error.into()),
         }
     }

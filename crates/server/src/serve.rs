@@ -7,15 +7,14 @@ use crate::instruments::Instruments;
 use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::photos::Photos;
 use crate::rounds::rounds;
-use crate::{api, demo, library, pages, tls};
+use crate::{api, demo, health, library, machine, pages, tls};
 use actix_web::middleware::{Compress, from_fn};
-use actix_web::{App as Actix, HttpResponse, HttpServer, get, web};
+use actix_web::{App as Actix, HttpServer, web};
 use anyhow::{Context, bail};
 use clap::Args;
-use std::fs::{File, Permissions, TryLockError};
+use std::fs::{File, TryLockError};
 use std::net::{IpAddr, TcpListener, UdpSocket};
 use std::num::NonZeroU32;
-use std::os::unix::fs::{MetadataExt, PermissionsExt};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use store::{Fault, Look, Store, examine};
@@ -71,15 +70,6 @@ pub struct Options {
     public_url: Option<String>,
 }
 
-/// `GET /healthz`: the server is up and the record can be read.
-#[get("/healthz")]
-async fn health(app: web::Data<App>) -> HttpResponse {
-    match crate::app::blocking(&app, |app| Ok(app.store.is_new()?)).await {
-        Ok(_) => HttpResponse::Ok().body("ok\n"),
-        Err(_) => HttpResponse::ServiceUnavailable().body("the record cannot be read\n"),
-    }
-}
-
 /// Serves until the process is told to stop.
 pub fn serve(options: &Options) -> anyhow::Result<()> {
     let filter = tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn".into());
@@ -88,7 +78,7 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let throwaway = options.demo.then(tempfile::tempdir).transpose()?;
     let folder = throwaway.as_ref().map_or(options.data.as_path(), |t| t.path());
     std::fs::create_dir_all(folder).with_context(|| format!("making {}", folder.display()))?;
-    keep_to_oneself(folder)?;
+    machine::close_to_others(folder)?;
     let _lock = locked(folder)?;
     looked_at(folder, options.anyway)?;
     let store = Store::open(&folder.join(RECORD))?;
@@ -139,17 +129,6 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
     let app = web::Data::new(app);
     open_files();
     actix_web::rt::System::new().block_on(run(app, listener, private))
-}
-
-/// A folder that an earlier version left open to others is closed to them, where it is ours.
-fn keep_to_oneself(folder: &Path) -> anyhow::Result<()> {
-    let about = std::fs::metadata(folder)?;
-    let open = about.permissions().mode() & 0o077 != 0;
-    if open && about.uid() == rustix::process::getuid().as_raw() {
-        std::fs::set_permissions(folder, Permissions::from_mode(0o700))
-            .with_context(|| format!("closing {} to others", folder.display()))?;
-    }
-    Ok(())
 }
 
 /// Takes the folder for this process alone: two servers on one record would not know of each other's entries.
@@ -228,7 +207,7 @@ async fn run(
             .wrap(from_fn(guard))
             .wrap(security_headers())
             .wrap(TracingLogger::default())
-            .service(health)
+            .service(health::healthz)
             .configure(api::routes)
             .service(web::resource("/{path:.*}").wrap(Compress::default()).route(web::get().to(pages::page)))
     })
@@ -247,7 +226,7 @@ async fn run(
 }
 
 /// Connections that are open at least while a class is at work: six of each of three hundred browsers.
-const FILES_FOR_A_SCHOOL: u64 = 2_048;
+pub const FILES_FOR_A_SCHOOL: u64 = 2_048;
 
 /// Lets as many files and connections be open as the system allows, and says so where that is too few.
 fn open_files() {
@@ -261,7 +240,7 @@ fn open_files() {
 }
 
 /// This machine's address on the local network. Nothing is sent: a datagram socket only asks for the route.
-fn lan_address() -> Option<IpAddr> {
+pub fn lan_address() -> Option<IpAddr> {
     let socket = UdpSocket::bind("0.0.0.0:0").ok()?;
     socket.connect("10.255.255.255:9").ok()?;
     Some(socket.local_addr().ok()?.ip()).filter(|ip| !ip.is_loopback() && !ip.is_unspecified())

@@ -4,7 +4,7 @@
 //! each in a savepoint of its own so that one failure undoes that job alone, commits once, and only then answers all.
 //! With `synchronous=FULL` an answer therefore means: on disk.
 
-use crate::error::StoreError;
+use crate::error::{CannotKeep, StoreError};
 use crate::seal::{seal, teach};
 use lab::bench::Record;
 use rusqlite::backup::Backup;
@@ -92,6 +92,8 @@ struct Inner {
     benches: Mutex<HashMap<i64, Known>>,
     /// The log of changes still has something that was erased.
     erasing: AtomicBool,
+    /// Why the last write did not reach the disk.
+    cannot_keep: Arc<Mutex<Option<CannotKeep>>>,
 }
 
 impl Drop for Inner {
@@ -114,7 +116,9 @@ impl Store {
         let mut connection = connect(path)?;
         bring_along(&mut connection)?;
         let (jobs, queue) = channel();
-        let writer = std::thread::spawn(move || write_jobs(connection, &queue));
+        let cannot_keep: Arc<Mutex<Option<CannotKeep>>> = Arc::default();
+        let told = Arc::clone(&cannot_keep);
+        let writer = std::thread::spawn(move || write_jobs(connection, &queue, &told));
         let inner = Inner {
             path: path.to_owned(),
             jobs: Mutex::new(Some(jobs)),
@@ -122,6 +126,7 @@ impl Store {
             writer: Mutex::new(Some(writer)),
             benches: Mutex::default(),
             erasing: AtomicBool::new(false),
+            cannot_keep,
         };
         Ok(Store { inner: Arc::new(inner) })
     }
@@ -139,7 +144,16 @@ impl Store {
                 let _ = reply.send(committed.and(done));
             })
         })))?;
-        answer.recv().map_err(|_| StoreError::Closed)?
+        // Unanswered is what could not even be begun.
+        let done = answer.recv().map_err(|_| self.cannot_keep().map_or(StoreError::Closed, StoreError::NotKept))?;
+        note(&self.inner.cannot_keep, done.as_ref().err());
+        done
+    }
+
+    /// Why the last write did not reach the disk, if it did not.
+    #[must_use]
+    pub fn cannot_keep(&self) -> Option<CannotKeep> {
+        self.inner.cannot_keep.lock().ok()?.clone()
     }
 
     /// Runs `work` on the writer thread while nobody else writes, and waits for it.
@@ -283,7 +297,27 @@ fn in_savepoint<T>(
     done
 }
 
-fn write_jobs(mut connection: Connection, queue: &Receiver<Job>) {
+/// Remembers why nothing can be kept, until something is kept again.
+fn note(last: &Mutex<Option<CannotKeep>>, failed: Option<&StoreError>) {
+    let found = failed.and_then(CannotKeep::of);
+    // A refusal says nothing of the disk.
+    if found.is_none() && failed.is_some() {
+        return;
+    }
+    if let Ok(mut last) = last.lock() {
+        *last = found;
+    }
+}
+
+/// The same failure for each of many that wait.
+fn alike(error: &rusqlite::Error) -> StoreError {
+    StoreError::Database(match error {
+        rusqlite::Error::SqliteFailure(code, words) => rusqlite::Error::SqliteFailure(*code, words.clone()),
+        other => rusqlite::Error::ToSqlConversionFailure(other.to_string().into()),
+    })
+}
+
+fn write_jobs(mut connection: Connection, queue: &Receiver<Job>, cannot_keep: &Mutex<Option<CannotKeep>>) {
     let mut next = None;
     while let Some(job) = next.take().or_else(|| queue.recv().ok()) {
         let first = match job {
@@ -306,7 +340,8 @@ fn write_jobs(mut connection: Connection, queue: &Receiver<Job>) {
         }
         if let Err(error) = connection.execute_batch("BEGIN IMMEDIATE") {
             // Dropping the jobs closes their answers; each caller reports that nothing was kept.
-            drop((error, waiting));
+            note(cannot_keep, Some(&alike(&error)));
+            drop(waiting);
             continue;
         }
         let answers: Vec<Answer> = waiting.into_iter().map(|job| job(&connection)).collect();
@@ -318,9 +353,7 @@ fn write_jobs(mut connection: Connection, queue: &Receiver<Job>) {
         for answer in answers {
             answer(match &committed {
                 Ok(()) => Ok(()),
-                Err(error) => {
-                    Err(StoreError::Database(rusqlite::Error::ToSqlConversionFailure(error.to_string().into())))
-                }
+                Err(error) => Err(alike(error)),
             });
         }
     }

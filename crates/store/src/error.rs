@@ -1,5 +1,42 @@
 //! What can go wrong with the record.
 
+use rusqlite::ErrorCode;
+
+/// Why nothing new can be kept, though the record may be read.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum CannotKeep {
+    /// No room is left.
+    #[error("the server's disk is full")]
+    Full,
+    /// The file or its folder may only be read.
+    #[error("the server may only read its record, not write to it")]
+    ReadOnly,
+    /// The disk fails, or the file is broken.
+    #[error("the server's disk fails: {0}")]
+    Failing(String),
+}
+
+impl CannotKeep {
+    /// What a failure says of the disk; nothing where it is of another kind.
+    #[must_use]
+    pub fn of(error: &StoreError) -> Option<CannotKeep> {
+        let why = match error {
+            StoreError::Database(why) => why,
+            StoreError::NotKept(why) => return Some(why.clone()),
+            _ => return None,
+        };
+        match why.sqlite_error_code()? {
+            ErrorCode::DiskFull => Some(CannotKeep::Full),
+            ErrorCode::ReadOnly => Some(CannotKeep::ReadOnly),
+            ErrorCode::SystemIoFailure
+            | ErrorCode::CannotOpen
+            | ErrorCode::DatabaseCorrupt
+            | ErrorCode::NotADatabase => Some(CannotKeep::Failing(why.to_string())),
+            _ => None,
+        }
+    }
+}
+
 /// Why the record could not do what was asked.
 #[derive(Debug, thiserror::Error)]
 pub enum StoreError {
@@ -45,6 +82,9 @@ pub enum StoreError {
     /// The database says no.
     #[error("the database failed: {0}")]
     Database(#[from] rusqlite::Error),
+    /// Nothing can be kept at this time.
+    #[error("{0}")]
+    NotKept(CannotKeep),
     /// The disk says no.
     #[error("the disk failed: {0}")]
     Disk(#[from] std::io::Error),

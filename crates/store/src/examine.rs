@@ -69,6 +69,8 @@ impl fmt::Display for Fault {
 pub struct Examined {
     /// The end of the chain.
     pub head: Head,
+    /// When the record was last written to, ms by the clock of that day; none while nothing was.
+    pub written_at: Option<i64>,
     /// Words that were erased, rightly.
     pub erased: u64,
     /// Everything that is wrong, at most [`MOST_FAULTS`] of it.
@@ -80,7 +82,7 @@ pub const MOST_FAULTS: usize = 100;
 
 impl Examined {
     fn only(fault: Fault) -> Examined {
-        Examined { head: Head { seq: 0, chain: [0; 32] }, erased: 0, faults: vec![fault] }
+        Examined { head: Head { seq: 0, chain: [0; 32] }, written_at: None, erased: 0, faults: vec![fault] }
     }
 
     /// Whether nothing is wrong.
@@ -151,7 +153,7 @@ fn looked_at(c: &Connection, look: Look) -> Result<Examined, StoreError> {
     if !c.query_row(events, [], |r| r.get(0))? {
         return Ok(Examined::only(Fault::NoRecord));
     }
-    let mut found = Examined { head: Head { seq: 0, chain: [0; 32] }, erased: 0, faults: Vec::new() };
+    let mut found = Examined { head: Head { seq: 0, chain: [0; 32] }, written_at: None, erased: 0, faults: Vec::new() };
     if look == Look::Whole {
         pages(c, &mut found)?;
         if !found.is_whole() {
@@ -159,6 +161,8 @@ fn looked_at(c: &Connection, look: Look) -> Result<Examined, StoreError> {
             return Ok(found);
         }
     }
+    let last = "SELECT max(received_at) FROM (SELECT received_at FROM event ORDER BY seq DESC LIMIT 1)";
+    found.written_at = c.query_row(last, [], |r| r.get(0))?;
     let from = match look {
         Look::Whole => 0,
         Look::Quick => (chain::head(c)?.seq - QUICK_EVENTS).max(0),

@@ -35,7 +35,7 @@ pub use classes::{Class, Enrolled};
 pub use db::{Erasure, Store};
 pub use devices::Device;
 pub use drafts::{Draft, DraftChange};
-pub use error::StoreError;
+pub use error::{CannotKeep, StoreError};
 pub use event::{Appended, Message};
 pub use examine::{Examined, Fault, Look, MOST_FAULTS, examine};
 pub use people::{Holder, Person, Session, SignedIn};

@@ -48,6 +48,11 @@ export function Frame() {
           lesson.
         </p>
       )}
+      {session.data.troubles.map((trouble) => (
+        <p key={trouble} role="alert" className="mb-4 border-l-4 border-amber pl-3 text-amber-text">
+          The server: {trouble}.
+        </p>
+      ))}
       {role === 'reader' && (
         <p role="note" className="mb-4 border-l-4 border-rule pl-3 text-slate">
           You are here to read: you see what is shared with you, and nothing changes.

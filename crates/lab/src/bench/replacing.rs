@@ -18,7 +18,8 @@ pub enum StandsAlready {
 }
 
 /// Whether a group's entry may be filed. `supersedes` is what it says that it corrects, `seen_until` the receipt (ms) up to
-/// which whoever entered it had seen the record. What is sent again, and what says the same, is taken as often as it comes;
+/// which whoever entered it had seen the record. Asked of readings alone: what is seen is chosen anew as often as it changes,
+/// and an answer has its attempts. What is sent again, and what says the same, is taken as often as it comes;
 /// what two devices entered without knowing of each other is taken from both.
 ///
 /// # Errors
@@ -31,7 +32,7 @@ pub fn may_replace(
     seen_until: i64,
 ) -> Result<(), StandsAlready> {
     let place = entry.place();
-    if !matches!(place, Place::Reading(_) | Place::Observation(_)) || record.entry(id).is_some() {
+    if !matches!(place, Place::Reading(_)) || record.entry(id).is_some() {
         return Ok(());
     }
     let standing = record.history(&place).next_back().and_then(|filed| Some((filed, filed.entry.written()?)));

@@ -105,8 +105,9 @@ fn what_stands_is_replaced_by_whoever_names_it_or_could_not_know() {
     assert_eq!(may(&record, "50.08", None, 60), Ok(()), "two phones say the same");
     assert_eq!(may(&record, "51.20", Some(first), 60), Ok(()));
     assert_eq!(may_replace(&record, first, &mass("50.08"), None, 60), Ok(()), "sent again");
-    let elsewhere = Entry::Observation { symbol: "colour".into(), choice: "pink".into() };
-    assert_eq!(may_replace(&record, other, &elsewhere, None, 60), Ok(()));
+    let seen = |choice: &str| Entry::Observation { symbol: "colour".into(), choice: choice.into() };
+    record.file(Filed { received_at: 61, ..filed(4, seen("pink"), None) });
+    assert_eq!(may_replace(&record, other, &seen("colourless"), None, 100), Ok(()), "what is seen changes");
 
     record.file(Filed { actor: Actor::Person(2), received_at: 70, ..filed(2, mass("50.18"), Some("misread".into())) });
     let instructors = Err(StandsAlready::Instructors("50.18 g".into()));

@@ -21,17 +21,6 @@ pub struct DeviceView {
     since: i64,
 }
 
-/// Wrong PINs that were typed for a group within the last hour.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct WrongPins {
-    /// How many.
-    pub tries: u32,
-    /// Where the last came from.
-    pub place: String,
-    /// When, ms.
-    pub at: i64,
-}
-
 /// Devices of a run.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct DevicesView {

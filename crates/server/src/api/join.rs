@@ -1,7 +1,6 @@
 //! How a device comes to its group: the code on the board, then the group; a second device needs the group's PIN.
 
 use crate::access::{Limit, Role, Token, cookie, ended, token_of, written_address};
-use crate::api::devices::WrongPins;
 use crate::api::session::place_of;
 use crate::app::{App, blocking};
 use crate::live::Change;
@@ -151,9 +150,7 @@ fn knows_pin(app: &App, group: &Group, pin: Option<&str>, here: &str, place: &st
         return Ok(());
     }
     if pin.is_some() {
-        let tries = app.wrong_pins.get(&group.id).map_or(0, |wrong| wrong.tries) + 1;
-        let wrong = WrongPins { tries, place: place.to_owned(), at: app.clock.now() };
-        app.wrong_pins.insert(group.id, wrong);
+        app.guesses.add(group.id, place, app.clock.now());
         app.live.tell(group.run, Change { group: Some(group.id) });
     }
     if group.claimed_at.is_none() {

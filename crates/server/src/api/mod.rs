@@ -11,7 +11,7 @@ mod calendar;
 mod check;
 mod classes;
 mod compute;
-pub mod devices;
+mod devices;
 mod drafts;
 mod entries;
 mod export;

@@ -4,6 +4,7 @@ use crate::access::{
     Bench, Desk, Limit, Role, Staff, Token, cookie, ended, from_this_machine, token_of, written_address,
 };
 use crate::app::{App, blocking};
+use crate::health;
 use crate::invalid::Invalid;
 use crate::line::one_line;
 use crate::problem::{ApiError, Problem};
@@ -34,6 +35,8 @@ pub struct SessionView {
     this_machine: bool,
     /// The server's time, ms.
     now: i64,
+    /// What is wrong with the server, in words, for whoever is signed in with an account.
+    troubles: Vec<String>,
     /// When the record was last written to, ms, if the machine's clock says that this is yet to come: it was set back.
     clock_behind: Option<i64>,
 }
@@ -95,12 +98,18 @@ pub async fn who(
 ) -> Result<web::Json<SessionView>, ApiError> {
     let this_machine = from_this_machine(&request);
     let now = app.clock.now();
-    let (new, last) = blocking(&app, |app| Ok((app.store.is_new()?, app.store.last_receipt()?))).await?;
+    let at_a_desk = staff.is_ok();
+    let (new, last, troubles) = blocking(&app, move |app| {
+        let troubles = if at_a_desk { health::troubles(app) } else { Vec::new() };
+        Ok((app.store.is_new()?, app.store.last_receipt()?, troubles))
+    })
+    .await?;
     Ok(web::Json(SessionView {
         role: staff.as_ref().ok().map(|s| s.role),
         staff: staff.ok().map(|s| s.person.name),
         group: bench.ok().map(|b| b.group.name),
         new,
+        troubles: troubles.iter().map(ToString::to_string).collect(),
         this_machine,
         now,
         clock_behind: last.filter(|last| *last > now + CLOCK_SLACK_MS),

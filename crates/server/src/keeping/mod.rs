@@ -38,6 +38,16 @@ impl Keeping {
         Keeping { data: data.to_owned(), folders, making: Mutex::default(), failed: Mutex::default() }
     }
 
+    /// The folder of the record.
+    pub fn data(&self) -> &Path {
+        &self.data
+    }
+
+    /// When the newest backup was made, in ms.
+    pub fn newest(&self) -> Option<i64> {
+        self.folders.iter().flat_map(|folder| in_folder(folder)).map(|b| b.manifest.made_ms).max()
+    }
+
     /// Why the last backup that was tried is none, and when that was, in ms.
     pub fn failed(&self) -> Option<(i64, String)> {
         held(&self.failed).clone()

@@ -166,3 +166,77 @@ fn one_folder_has_one_server() {
     assert!(String::from_utf8_lossy(&second.stderr).contains("another server is at work on"));
     assert_eq!(server.client().sign_in("R. Ashdown", PASSPHRASE).status, 204, "the first goes on");
 }
+
+/// Nothing can be written any more: it is said at the bench, on the desk and to whoever watches over the server, and what
+/// was acknowledged is there. With room again all goes on.
+#[test]
+fn a_disk_that_takes_nothing_is_told_and_loses_nothing() {
+    let first = Server::start(record(), &["--entry-rate", "100000"]);
+    let desk = first.desk();
+    let run = desk
+        .post("/api/v1/runs", &json!({ "practical": "epsom-salt", "class": "11", "groups": [{ "name": "Opal" }] }))
+        .body;
+    let folder = first.kill();
+    let size = |name: &str| fs::metadata(folder.path().join(name)).map_or(0, |file| file.len());
+    let blocks = size("record.db").max(size("record.db-wal")) / 512 + 400;
+    let server = Server::on_a_small_disk(folder, u32::try_from(blocks).unwrap());
+    let opal = server.client();
+    let group = opal.post("/api/v1/join", &json!({ "code": run["code"] })).body["groups"][0]["id"].as_i64().unwrap();
+    let claimed = opal.post("/api/v1/join/claim", &json!({ "code": run["code"], "group": group }));
+    assert_eq!(claimed.status, 204, "{} {}", claimed.text, server.said());
+    let desk = server.desk();
+    assert_eq!(desk.get("/healthz").text.lines().next(), Some("ok"));
+    let told = |text: &str, n: u64| json!({ "group": null, "text": format!("{n} {}", text.repeat(40)) });
+    let mut refused = (0..5000).map(|n| desk.post(&format!("/api/v1/runs/{}/messages", run["id"]), &told("hold", n)));
+    let refused = refused.find(|r| r.status != 204 && r.status != 429).expect("the disk is full at some time");
+    assert_eq!(refused.status, 503, "{} {}", refused.text, server.said());
+    let refused = refused.refusal();
+    assert!(refused.1.contains("nothing of this was kept"), "{refused:?}");
+    let seen = desk.get("/api/v1/session").body["troubles"][0].clone();
+    assert!(seen.as_str().unwrap().contains("disk"), "{seen}");
+    let watched = desk.get("/healthz");
+    assert!(watched.status == 503 && watched.text.contains("stays on their devices"), "{}", watched.text);
+    assert_eq!(opal.get("/api/v1/bench").status, 200, "what is there can be read");
+    let kept = opal.get("/api/v1/bench").body["messages"].as_array().unwrap().len();
+
+    let again = Server::start(server.kill(), &[]);
+    let opal = opal.at(&again);
+    assert!(opal.get("/api/v1/bench").body["messages"].as_array().unwrap().len() >= kept);
+    let (code, told) = doctor(again.folder());
+    assert!(told.contains("a server is at work on it") && told.contains("the record is whole"), "{code}: {told}");
+}
+
+fn doctor(folder: &std::path::Path) -> (i32, String) {
+    let out = Command::new(env!("CARGO_BIN_EXE_keen-beaker"))
+        .args(["doctor", "--port", "0", "--data", text(folder)])
+        .output()
+        .unwrap();
+    (out.status.code().unwrap(), String::from_utf8(out.stdout).unwrap())
+}
+
+/// The doctor says what to do, and changes nothing.
+#[test]
+fn the_doctor_looks_and_says_what_to_do() {
+    let (code, told) = doctor(std::path::Path::new("/nowhere/at/all"));
+    assert!(code == 1 && told.contains("there is no folder /nowhere/at/all") && told.contains("--data"), "{told}");
+    let folder = record();
+    let file = folder.path().join("record.db");
+    let before = std::fs::read(&file).unwrap();
+    let (_, told) = doctor(folder.path());
+    for line in [
+        "the record is whole at a quick look",
+        "there is no backup",
+        "backups lie on the disk of the record alone",
+        "is free",
+    ] {
+        assert!(told.contains(line), "{line} is not in\n{told}");
+    }
+    assert_eq!(std::fs::read(&file).unwrap(), before);
+    let log = folder.path().join("record.db-wal");
+    if log.exists() {
+        std::fs::remove_file(log).unwrap();
+    }
+    std::fs::write(&file, "no record at all").unwrap();
+    let (code, told) = doctor(folder.path());
+    assert!(code == 1 && told.contains("'keen-beaker verify' tells all of it"), "{told}");
+}

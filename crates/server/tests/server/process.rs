@@ -37,7 +37,19 @@ impl Server {
     }
 
     pub fn start(folder: TempDir, options: &[&str]) -> Server {
-        let mut child = Command::new(env!("CARGO_BIN_EXE_keen-beaker"))
+        Server::started(Command::new(env!("CARGO_BIN_EXE_keen-beaker")), folder, options)
+    }
+
+    /// One whose files may be no larger than so many blocks of 512 bytes: what is written beyond fails, as on a full disk.
+    pub fn on_a_small_disk(folder: TempDir, blocks: u32) -> Server {
+        let mut shell = Command::new("sh");
+        let serve = format!("trap '' XFSZ; ulimit -f {blocks}; exec {} \"$@\"", env!("CARGO_BIN_EXE_keen-beaker"));
+        shell.args(["-c", &serve, "sh"]);
+        Server::started(shell, folder, &[])
+    }
+
+    fn started(mut program: Command, folder: TempDir, options: &[&str]) -> Server {
+        let mut child = program
             .args(["serve", "--port", "0", "--bind", "127.0.0.1", "--data"])
             .arg(folder.path())
             .args(options)

@@ -9684,6 +9684,8 @@ export interface components {
             staff?: string | null;
             /** @description The first account can be made from here without the console's token. */
             this_machine: boolean;
+            /** @description What is wrong with the server, in words, for whoever is signed in with an account. */
+            troubles: string[];
         };
         /** @description What the groups of one recipe take. */
         Share: {

@@ -1,6 +1,6 @@
 //! A group at work: its row on the board, the practical as it works it, what it has entered.
 
-use crate::api::devices::WrongPins;
+use crate::access::WrongPins;
 use crate::app::App;
 use crate::problem::ApiError;
 use lab::bench::{Clock, Deviation, Entered, Entries, Room, Struck};
@@ -129,7 +129,7 @@ pub fn at_work(app: &App, run: &Run, group: &Group, room: &Room) -> Result<Group
         name: group.name.clone(),
         pin: group.pin.clone(),
         claimed: group.claimed_at.is_some(),
-        wrong_pins: app.wrong_pins.get(&group.id),
+        wrong_pins: app.guesses.at(group.id),
         readings: readings.now,
         taken_out: readings.taken_out,
         observations: record.observations().now,

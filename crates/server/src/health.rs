@@ -1,0 +1,83 @@
+//! How the server is doing: what keeps it from its work, or soon will, in words for whoever can mend it.
+
+use crate::app::{App, blocking};
+use crate::machine::room_left;
+use actix_web::{HttpResponse, get, web};
+use store::CannotKeep;
+
+/// Less room than this is told, MB: a year of a school, and its backups.
+pub const LITTLE_ROOM: u64 = 500;
+/// A day.
+pub const DAY_MS: i64 = 24 * 3600 * 1000;
+/// A backup is made each day that the server runs for a minute; a week without one is no accident.
+pub const OLD_BACKUP_MS: i64 = 7 * DAY_MS;
+
+/// Something that is wrong.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum Trouble {
+    /// Nobody can be served.
+    #[error("the record cannot be read: see the log, and keen-beaker verify")]
+    Unreadable,
+    /// Nothing new is kept on the disk.
+    #[error("{0}; what groups enter stays on their devices and is sent when it is mended")]
+    NotKept(CannotKeep),
+    /// The disk is filling up.
+    #[error("the disk of the record has {0} MB left: make room, or move the backups")]
+    LittleRoom(u64),
+    /// The last backup is none.
+    #[error("the last backup failed: {0}")]
+    Backup(String),
+    /// Backups are old.
+    #[error("the newest backup is {0} days old")]
+    OldBackup(i64),
+}
+
+impl Trouble {
+    /// Whether the class is kept from its work by it.
+    fn stops(&self) -> bool {
+        match self {
+            Trouble::Unreadable | Trouble::NotKept(_) => true,
+            Trouble::LittleRoom(_) | Trouble::Backup(_) | Trouble::OldBackup(_) => false,
+        }
+    }
+}
+
+/// Everything that is wrong now, the worst first.
+pub fn troubles(app: &App) -> Vec<Trouble> {
+    let unreadable = app.store.is_new().is_err().then_some(Trouble::Unreadable);
+    let not_kept = app.store.cannot_keep().map(Trouble::NotKept);
+    let room = room_left(app.keeping.data()).filter(|left| *left < LITTLE_ROOM).map(Trouble::LittleRoom);
+    let backup = match app.keeping.failed() {
+        Some((_, why)) => Some(Trouble::Backup(why)),
+        None => app.keeping.newest().and_then(|made| old(app.clock.now() - made)),
+    };
+    [unreadable, not_kept, room, backup].into_iter().flatten().collect()
+}
+
+fn old(age: i64) -> Option<Trouble> {
+    (age > OLD_BACKUP_MS).then_some(Trouble::OldBackup(age / DAY_MS))
+}
+
+/// `GET /healthz`, for anybody: `ok` while a class can work, else 503; and in words what is wrong, line by line.
+#[get("/healthz")]
+pub async fn healthz(app: web::Data<App>) -> HttpResponse {
+    let found = blocking(&app, |app| Ok(troubles(app))).await.unwrap_or_else(|_| vec![Trouble::Unreadable]);
+    let stopped = found.iter().any(Trouble::stops);
+    let mut text = if stopped { String::new() } else { "ok\n".to_owned() };
+    for trouble in &found {
+        text.push_str(&format!("{trouble}\n"));
+    }
+    if stopped { HttpResponse::ServiceUnavailable().body(text) } else { HttpResponse::Ok().body(text) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_backup_is_old_after_a_week() {
+        assert_eq!(old(7 * DAY_MS), None);
+        assert_eq!(old(9 * DAY_MS + 1), Some(Trouble::OldBackup(9)));
+        assert!(!Trouble::OldBackup(9).stops() && Trouble::NotKept(CannotKeep::Full).stops());
+    }
+}
