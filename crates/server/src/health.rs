@@ -63,10 +63,9 @@ fn old(age: i64) -> Option<Trouble> {
 pub async fn healthz(app: web::Data<App>) -> HttpResponse {
     let found = blocking(&app, |app| Ok(troubles(app))).await.unwrap_or_else(|_| vec![Trouble::Unreadable]);
     let stopped = found.iter().any(Trouble::stops);
-    let mut text = if stopped { String::new() } else { "ok\n".to_owned() };
-    for trouble in &found {
-        text.push_str(&format!("{trouble}\n"));
-    }
+    let ok = (!stopped).then(|| "ok".to_owned());
+    let lines: Vec<String> = ok.into_iter().chain(found.iter().map(ToString::to_string)).collect();
+    let text = lines.join("\n") + "\n";
     if stopped { HttpResponse::ServiceUnavailable().body(text) } else { HttpResponse::Ok().body(text) }
 }
 

@@ -3,7 +3,7 @@
 
 use std::sync::{Mutex, MutexGuard, PoisonError};
 
-const STRIPES: usize = 256;
+const STRIPES: u64 = 256;
 
 /// Whose turn it is, by group.
 pub struct Turns(Vec<Mutex<()>>);
@@ -17,7 +17,7 @@ impl Default for Turns {
 impl Turns {
     /// Waits for the turn of a group's entry, which lasts as long as what is returned.
     pub fn of(&self, group: i64) -> MutexGuard<'_, ()> {
-        let stripe = usize::try_from(group.rem_euclid(STRIPES as i64)).expect("below the number of stripes");
+        let stripe = usize::try_from(group.unsigned_abs() % STRIPES).expect("below the number of stripes");
         // Nothing is kept behind it that a panic could leave half done.
         self.0[stripe].lock().unwrap_or_else(PoisonError::into_inner)
     }

@@ -144,6 +144,10 @@ mod tests {
         Limits::new(Allowance { requests_a_second: some(requests), entries_a_minute: some(30) })
     }
 
+    fn part(n: usize) -> u8 {
+        u8::try_from(n % 250).unwrap()
+    }
+
     fn taken(of: usize, limits: &Limits, asker: impl Fn(usize) -> Asker) -> usize {
         (0..of).filter(|n| limits.count_request(&asker(*n)).is_ok()).count()
     }
@@ -160,10 +164,10 @@ mod tests {
     #[test]
     fn however_many_strangers_ask_the_class_goes_on() {
         let limits = limits(400);
-        let crowd = |n: usize| Asker::Stranger(Some(IpAddr::from([10, 0, (n / 250) as u8, (n % 250) as u8])));
+        let crowd = |n: usize| Asker::Stranger(Some(IpAddr::from([10, 0, part(n / 250), part(n)])));
         let flood = taken(1000, &limits, crowd);
         assert!((100..200).contains(&flood), "{flood}");
-        assert_eq!(taken(150, &limits, |n| Asker::Known([n as u8; 32])), 150);
+        assert_eq!(taken(150, &limits, |n| Asker::Known([part(n); 32])), 150);
     }
 
     #[test]

@@ -155,7 +155,7 @@ fn a_group_enters_no_faster_than_hands_and_its_neighbours_do_not_notice() {
     let statuses: Vec<_> = (1..=80).map(|n| send(n).status).collect();
     let held = statuses.iter().filter(|s| **s == 429).count();
     assert!((10..=20).contains(&held) && statuses[..60].iter().all(|s| *s != 429), "{statuses:?}");
-    let (status, words) = (81..).map(send).find(|r| r.status == 429).unwrap().refusal();
+    let (status, words) = (81..120).map(send).find(|r| r.status == 429).unwrap().refusal();
     assert!(status == 429 && words.contains("this one was not taken yet: send it again in"), "{words}");
     let theirs = entry(900, other, &reading("m_dish_crystals", "51.73", "g"));
     assert_eq!(beryl.post("/api/v1/bench/entries", &theirs).status, 200);

@@ -201,14 +201,14 @@ const ROUTES: &[(Who, &[&str])] = &[
 /// What each kind of asker is told who may not; nothing for those who may.
 fn told(asker: &str, who: Who) -> Option<u16> {
     match (asker, who) {
-        (_, Anybody) => None,
-        ("stranger" | "forged", _) => Some(401),
-        ("device", Group | Practising) => None,
-        ("device", _) | (_, Group) => Some(401),
-        (_, Practising | Staff) | ("technician", Prepares) | ("colleague", Instructor) => None,
-        ("technician", Instructor | Class | Keeper) => Some(403),
+        (_, Anybody)
+        | ("device", Group | Practising)
+        | ("technician" | "colleague", Practising | Staff)
+        | ("technician", Prepares)
+        | ("colleague", Instructor) => None,
+        ("stranger" | "forged" | "device", _) | (_, Group) => Some(401),
+        ("technician", Instructor | Class | Keeper) | ("colleague", Keeper) => Some(403),
         ("colleague", Prepares | Class) => Some(404),
-        ("colleague", Keeper) => Some(403),
         _ => unreachable!("{asker} at {who:?}"),
     }
 }
