@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { DESK, PHONE } from './people'
+import { DESK, PHONE, signIn } from './people'
 
 /** A new school: the first account, the first run, a group that works through the bench by keyboard alone. */
 test.describe.configure({ mode: 'serial' })
@@ -95,10 +95,7 @@ test('a group works through the bench by keyboard alone', async ({ browser }) =>
 test('a closed run can be looked at and not entered', async ({ browser }) => {
   const context = await browser.newContext({ viewport: DESK, baseURL: here })
   const desk = await context.newPage()
-  await desk.goto('/sign-in')
-  await desk.getByLabel('Your name').fill('R. Ashdown')
-  await desk.getByLabel('Your passphrase').fill('slate under warm rain')
-  await desk.keyboard.press('Enter')
+  await signIn(desk, 'R. Ashdown', 'slate under warm rain')
   await desk.getByRole('navigation', { name: 'places' }).getByRole('link', { name: 'Board' }).click()
   await desk.getByRole('button', { name: 'close the run' }).click()
   await desk.getByRole('button', { name: 'close it' }).click()
@@ -107,9 +104,22 @@ test('a closed run can be looked at and not entered', async ({ browser }) => {
   const phone = await (await browser.newContext({ viewport: PHONE })).newPage()
   await phone.goto(`/join/${code.replace(' ', '-')}`)
   await phone.getByRole('button', { name: 'Zircon' }).click()
+  // Nobody had come to this group: what is over is joined with the PIN from the board alone.
+  await phone.getByRole('button', { name: 'We are Zircon' }).click()
+  await expect(phone.getByRole('alert')).toContainText('which the board shows')
+  await desk.getByRole('button', { name: 'show the join code' }).click()
+  await desk.getByRole('button', { name: 'show the PINs' }).click()
+  const pin = await desk
+    .getByRole('listitem')
+    .filter({ hasText: 'Zircon' })
+    .locator('.font-mono')
+    .textContent()
+  await phone.getByLabel(/PIN/).fill(pin ?? '')
   await phone.getByRole('button', { name: 'We are Zircon' }).click()
   await expect(phone.getByText(/The run is closed/)).toBeVisible()
   await expect(phone.getByRole('button', { name: 'Keep' })).toHaveCount(0)
+  await desk.getByRole('button', { name: 'sign out this device of Zircon' }).click()
+  await expect(desk.getByText('its group has a new PIN')).toBeVisible()
 })
 
 /** Presses a button by keyboard. */

@@ -88,7 +88,7 @@ fn a_reader_changes_nothing_and_a_colleague_erases_nobody() {
     for (path, body) in [
         (format!("{at}/closed"), json!({ "closed": true })),
         ("/api/v1/calendar".into(), desk.get("/api/v1/calendar").body),
-        ("/api/v1/room".into(), json!({ "sort": "bottle", "name": "bottle Q" })),
+        (format!("{at}/paused"), json!({ "paused": true })),
     ] {
         let (status, words) = reader.put(&path, &body).refusal();
         assert!(status == 403 && words.contains("change nothing"), "{path}: {status} {words}");
