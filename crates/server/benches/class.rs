@@ -61,7 +61,18 @@ impl Class {
         let (devices, desk) = furnish(folder.path());
         let mut command = Command::new(env!("CARGO_BIN_EXE_keen-beaker"));
         command
-            .args(["serve", "--port", "0", "--bind", "127.0.0.1", "--request-cap", "1000000", "--data"])
+            .args([
+                "serve",
+                "--port",
+                "0",
+                "--bind",
+                "127.0.0.1",
+                "--request-cap",
+                "1000000",
+                "--entry-rate",
+                "1000000",
+                "--data",
+            ])
             .arg(folder.path());
         let (child, address) = started(&mut command, preload);
         Class { folder, child, address, devices, desk }

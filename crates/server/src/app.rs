@@ -5,6 +5,7 @@ use crate::clock::{Clock, zone_name};
 use crate::instruments::Instruments;
 use crate::keeping::Keeping;
 use crate::live::Live;
+use crate::metrics::Metrics;
 use crate::photos::Photos;
 use crate::problem::ApiError;
 use crate::rehearsing::Rehearsing;
@@ -52,6 +53,8 @@ pub struct App {
     pub clock: Clock,
     /// Who is told what has changed.
     pub live: Live,
+    /// What is counted.
+    pub metrics: Metrics,
     /// Whose entry is looked at, by group.
     pub turns: Turns,
     /// How much a device may ask.
@@ -101,6 +104,7 @@ impl App {
             instruments: Instruments::default(),
             rehearsing: Rehearsing::default(),
             live: Live::default(),
+            metrics: Metrics::default(),
             turns: Turns::default(),
             limits,
             passphrases: Passphrases::default(),

@@ -1,9 +1,12 @@
 //! How the server is doing: what keeps it from its work, or soon will, in words for whoever can mend it.
 
 use crate::app::{App, blocking};
+use crate::keeping::RECORD;
 use crate::machine::room_left;
 use actix_web::{HttpResponse, get, web};
+use serde::Serialize;
 use store::CannotKeep;
+use utoipa::ToSchema;
 
 /// Less room than this is told, MB: a year of a school, and its backups.
 pub const LITTLE_ROOM: u64 = 500;
@@ -56,6 +59,34 @@ pub fn troubles(app: &App) -> Vec<Trouble> {
 
 fn old(age: i64) -> Option<Trouble> {
     (age > OLD_BACKUP_MS).then_some(Trouble::OldBackup(age / DAY_MS))
+}
+
+/// How the server is doing, in figures.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Doing {
+    /// Devices and desks that asked for something within ten minutes.
+    pub devices: u64,
+    /// Boards and benches that are told of changes as they happen.
+    pub streams: usize,
+    /// Size of the record with its log of changes, bytes.
+    pub record_bytes: u64,
+    /// Room left on its disk, MB; none where the system does not tell.
+    pub room_left: Option<u64>,
+    /// What is wrong, in words.
+    pub troubles: Vec<String>,
+}
+
+/// The figures of now.
+pub fn doing(app: &App) -> Doing {
+    let data = app.keeping.data();
+    let bytes = |name: String| std::fs::metadata(data.join(name)).map_or(0, |file| file.len());
+    Doing {
+        devices: app.limits.known(),
+        streams: app.live.streams(),
+        record_bytes: bytes(RECORD.to_owned()) + bytes(format!("{RECORD}-wal")),
+        room_left: room_left(data),
+        troubles: troubles(app).iter().map(ToString::to_string).collect(),
+    }
 }
 
 /// `GET /healthz`, for anybody: `ok` while a class can work, else 503; and in words what is wrong, line by line.

@@ -27,6 +27,12 @@ impl Live {
         runs.entry(run).or_insert_with(|| channel(BACKLOG).0).subscribe()
     }
 
+    /// How many streams are open.
+    pub fn streams(&self) -> usize {
+        let runs = self.runs.lock().expect("no holder of this lock can panic");
+        runs.values().map(Sender::receiver_count).sum()
+    }
+
     /// Tells everybody that everything has changed.
     pub fn tell_all(&self) {
         let mut runs = self.runs.lock().expect("no holder of this lock can panic");

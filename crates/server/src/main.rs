@@ -18,6 +18,7 @@ mod library;
 mod line;
 mod live;
 mod machine;
+mod metrics;
 mod pages;
 mod photos;
 mod problem;

@@ -7,7 +7,7 @@ use crate::instruments::Instruments;
 use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::photos::Photos;
 use crate::rounds::rounds;
-use crate::{api, demo, health, library, machine, pages, tls};
+use crate::{api, demo, health, library, machine, metrics, pages, tls};
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::{App as Actix, HttpServer, web};
 use anyhow::{Context, bail};
@@ -56,6 +56,9 @@ pub struct Options {
     /// Instruments of the room that speak, in a file of their own (docs/instruments.md).
     #[arg(long, value_name = "FILE")]
     instruments: Option<PathBuf>,
+    /// Show figures for a watching program at /metrics, in the Prometheus text format.
+    #[arg(long)]
+    metrics: bool,
     /// Serve a record although something in it is not as it was written.
     #[arg(long)]
     anyway: bool,
@@ -128,7 +131,7 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
         .behind(options.trusted_proxies.clone());
     let app = web::Data::new(app);
     open_files();
-    actix_web::rt::System::new().block_on(run(app, listener, private))
+    actix_web::rt::System::new().block_on(run(app, listener, private, options.metrics))
 }
 
 /// Takes the folder for this process alone: two servers on one record would not know of each other's entries.
@@ -197,6 +200,7 @@ async fn run(
     app: web::Data<App>,
     listener: TcpListener,
     private: Option<(TcpListener, rustls::ServerConfig)>,
+    with_metrics: bool,
 ) -> anyhow::Result<()> {
     actix_web::rt::spawn(rounds(app.clone()));
     app.instruments.listen();
@@ -209,6 +213,11 @@ async fn run(
             .wrap(TracingLogger::default())
             .service(health::healthz)
             .configure(api::routes)
+            .configure(|config| {
+                if with_metrics {
+                    config.service(metrics::show);
+                }
+            })
             .service(web::resource("/{path:.*}").wrap(Compress::default()).route(web::get().to(pages::page)))
     })
     .workers(2)

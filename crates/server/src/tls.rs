@@ -50,7 +50,7 @@ pub fn made(folder: &Path, names: &[String], clock: Clock) -> anyhow::Result<Tls
         fs::create_dir_all(folder)?;
         let ends_at = clock.now() + LASTS_DAYS * DAY_MS;
         let (pem, secret) = make(names, clock.now(), ends_at)?;
-        fs::write(&key, secret)?;
+        write_private(&key, &secret)?;
         fs::write(&certificate, pem)?;
         fs::write(&about, serde_json::to_string(&Made { names: names.to_vec(), ends_at })?)?;
     }
@@ -78,6 +78,23 @@ fn make(names: &[String], from: i64, to: i64) -> anyhow::Result<(String, String)
     params.not_after = date(to)?;
     let key = KeyPair::generate()?;
     Ok((params.self_signed(&key)?.pem(), key.serialize_pem()))
+}
+
+/// A key is nobody else's to read.
+fn write_private(path: &Path, text: &str) -> anyhow::Result<()> {
+    #[cfg(unix)]
+    {
+        use std::io::Write;
+        use std::os::unix::fs::OpenOptionsExt;
+        let mut options = fs::OpenOptions::new();
+        let mut file = options.write(true).create(true).truncate(true).mode(0o600).open(path)?;
+        file.write_all(text.as_bytes())?;
+        Ok(())
+    }
+    #[cfg(not(unix))]
+    {
+        Ok(fs::write(path, text)?)
+    }
 }
 
 fn read(certificate: &Path, key: &Path) -> anyhow::Result<Tls> {

@@ -30,7 +30,7 @@ pub fn asker_of(app: &App, request: &HttpRequest) -> Asker {
 /// The address that a request comes from. What a proxy says is believed of those alone that the operator trusts.
 pub fn address_of(request: &HttpRequest) -> Option<IpAddr> {
     let peer = request.peer_addr()?.ip();
-    let trusted = |ip: &IpAddr| request.app_data::<web::Data<App>>().is_some_and(|app| app.proxies.contains(ip));
+    let trusted = |ip: &IpAddr| proxies_of(request).contains(ip);
     if !trusted(&peer) {
         return Some(peer);
     }
@@ -40,6 +40,11 @@ pub fn address_of(request: &HttpRequest) -> Option<IpAddr> {
     Some(all.into_iter().rev().find(|ip| !trusted(ip)).unwrap_or(peer))
 }
 
+/// Proxies whose word is taken.
+fn proxies_of(request: &HttpRequest) -> &[IpAddr] {
+    request.app_data::<web::Data<App>>().map_or(&[], |app| &app.proxies)
+}
+
 /// The same in words, for somebody who wants to know a place again.
 pub fn written_address(request: &HttpRequest) -> String {
     address_of(request).map_or_else(String::new, |ip| ip.to_string())
@@ -47,12 +52,9 @@ pub fn written_address(request: &HttpRequest) -> String {
 
 /// Whether the way to the browser is private: to here, or to a proxy that is trusted.
 pub fn is_secure(request: &HttpRequest) -> bool {
-    let by_proxy = || {
-        let trusted = request.app_data::<web::Data<App>>().zip(request.peer_addr());
-        let said = request.headers().get(FORWARDED_PROTO).is_some_and(|v| v == "https");
-        said && trusted.is_some_and(|(app, peer)| app.proxies.contains(&peer.ip()))
-    };
-    request.app_config().secure() || by_proxy()
+    let by_proxy = request.peer_addr().is_some_and(|peer| proxies_of(request).contains(&peer.ip()));
+    let said = request.headers().get(FORWARDED_PROTO).is_some_and(|v| v == "https");
+    request.app_config().secure() || (by_proxy && said)
 }
 
 /// Whether the request comes from this very machine, addressed as such (a page that only resolves to it does not), and

@@ -5,7 +5,7 @@
 //! says where it comes from, that must be here. Cookies are same-site as well.
 
 use crate::access::connections::Connection;
-use crate::access::{Role, Token, asker_of, token_of};
+use crate::access::{Role, Token, address_of, asker_of, token_of};
 use crate::app::{App, blocking};
 use crate::problem::ApiError;
 use actix_web::body::{EitherBody, MessageBody};
@@ -50,15 +50,24 @@ pub async fn guard<B: MessageBody>(
     if let Some(connection) = request.conn_data::<Connection>() {
         connection.spoke();
     }
-    match let_in(&mut request).await {
-        Ok(()) => Ok(next.call(request).await?.map_into_left_body()),
-        Err(refused) => Ok(request.error_response(refused).map_into_right_body()),
+    let app = request.app_data::<web::Data<App>>().cloned();
+    let answer = match let_in(&mut request).await {
+        Ok(()) => next.call(request).await?.map_into_left_body(),
+        Err(refused) => request.error_response(refused).map_into_right_body(),
+    };
+    if let Some(app) = app {
+        app.metrics.answered(answer.status());
     }
+    Ok(answer)
 }
 
 async fn let_in(request: &mut ServiceRequest) -> Result<(), ApiError> {
     let Some(app) = request.app_data::<web::Data<App>>().cloned() else { return Ok(()) };
-    app.limits.count_request(&asker_of(&app, request.request()))?;
+    if request.path().starts_with("/api/") {
+        app.limits.count_request(&asker_of(&app, request.request()))?;
+    } else {
+        app.limits.count_page(address_of(request.request()))?;
+    }
     if matches!(*request.method(), Method::GET | Method::HEAD) {
         return Ok(());
     }

@@ -6,6 +6,7 @@ use governor::clock::{Clock, DefaultClock};
 use governor::{DefaultDirectRateLimiter, DefaultKeyedRateLimiter, Quota, RateLimiter};
 use moka::sync::Cache;
 use std::hash::Hash;
+use std::net::IpAddr;
 use std::num::NonZeroU32;
 use std::time::Duration;
 
@@ -33,18 +34,19 @@ pub enum Limit {
 pub struct Allowance {
     /// Requests a second, over all devices.
     pub requests_a_second: NonZeroU32,
-    /// Entries of one group a minute, after [`ENTRIES_AT_ONCE`].
+    /// Entries of one group a minute, after sixty at once.
     pub entries_a_minute: NonZeroU32,
 }
 
 /// What a group may send at once: an hour of work that was kept on a device without a network.
-pub const ENTRIES_AT_ONCE: u32 = 60;
+const ENTRIES_AT_ONCE: u32 = 60;
 
 /// Counters by kind and asker.
 pub struct Limits {
     all: DefaultDirectRateLimiter,
     strangers: DefaultDirectRateLimiter,
     requests: DefaultKeyedRateLimiter<Asker>,
+    pages: DefaultKeyedRateLimiter<Option<IpAddr>>,
     joins: DefaultKeyedRateLimiter<String>,
     secrets: DefaultKeyedRateLimiter<String>,
     pins: DefaultKeyedRateLimiter<String>,
@@ -66,6 +68,7 @@ impl Limits {
             all: RateLimiter::direct(Quota::per_second(all)),
             strangers: RateLimiter::direct(Quota::per_second(strangers)),
             requests: RateLimiter::keyed(of(200, Duration::from_millis(25))),
+            pages: RateLimiter::keyed(of(2_000, Duration::from_millis(10))),
             joins: RateLimiter::keyed(of(60, Duration::from_secs(1))),
             secrets: RateLimiter::keyed(of(6, Duration::from_secs(10))),
             pins: RateLimiter::keyed(of(20, Duration::from_secs(30))),
@@ -88,6 +91,14 @@ impl Limits {
             Asker::Stranger(_) => &self.strangers,
         };
         shared.check().map_err(|_| ApiError::TooMany(1))
+    }
+
+    /// Counts a file of the front end, by address: a class behind one address opens the page at once, twenty files each.
+    ///
+    /// # Errors
+    /// [`ApiError::TooMany`] with the seconds to wait.
+    pub fn count_page(&self, from: Option<IpAddr>) -> Result<(), ApiError> {
+        counted(&self.pages, &from)
     }
 
     /// Counts a try of `key`.
@@ -119,6 +130,12 @@ impl Limits {
         self.known.insert(hash, ());
     }
 
+    /// How many devices and desks had a session that held when it was last looked up, within ten minutes.
+    pub fn known(&self) -> u64 {
+        self.known.run_pending_tasks();
+        self.known.entry_count()
+    }
+
     /// Whether the session of a token with this hash held a moment ago.
     pub fn knows(&self, hash: &[u8; 32]) -> bool {
         self.known.contains_key(hash)
@@ -137,7 +154,6 @@ fn counted<K: Hash + Eq + Clone>(counter: &DefaultKeyedRateLimiter<K>, key: &K) 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use std::net::IpAddr;
 
     fn limits(requests: u32) -> Limits {
         let some = |n| NonZeroU32::new(n).unwrap();
@@ -168,6 +184,14 @@ mod tests {
         let flood = taken(1000, &limits, crowd);
         assert!((100..200).contains(&flood), "{flood}");
         assert_eq!(taken(150, &limits, |n| Asker::Known([part(n); 32])), 150);
+    }
+
+    #[test]
+    fn a_class_behind_one_address_opens_the_page_at_once() {
+        let limits = limits(2000);
+        let school = Some(IpAddr::from([10, 0, 0, 1]));
+        assert!((0..60 * 20).all(|_| limits.count_page(school).is_ok()));
+        assert!((0..3000).any(|_| limits.count_page(school).is_err()), "and yet not for ever");
     }
 
     #[test]

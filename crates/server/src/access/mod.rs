@@ -9,7 +9,7 @@ mod passphrase;
 mod session;
 mod token;
 
-pub use asker::{Asker, asker_of, from_this_machine, host_of, is_secure, written_address};
+pub use asker::{Asker, address_of, asker_of, from_this_machine, host_of, is_secure, written_address};
 pub use connections::Connections;
 pub use guard::{HEAD_TAKES, guard, security_headers};
 pub use guesses::{Guesses, WrongPins};

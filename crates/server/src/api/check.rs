@@ -339,9 +339,7 @@ pub async fn rule(app: web::Data<App>, desk: DeskRun, body: web::Json<NewReviews
         }
         // All of them are sound before the first is written.
         let events: Vec<NewEvent> = reviews.into_iter().map(|r| sound(app, &desk, r)).collect::<Result<_, _>>()?;
-        for event in events {
-            app.store.append(event)?;
-        }
+        app.store.append_all(events)?;
         app.live.tell(desk.run.id, Change { group: None });
         Ok(())
     })

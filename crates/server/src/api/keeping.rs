@@ -3,6 +3,7 @@
 use crate::access::Desk;
 use crate::api::accounts::is_keeper;
 use crate::app::{App, blocking};
+use crate::health::{Doing, doing};
 use crate::keeping::{self, Backup};
 use crate::problem::{ApiError, Problem};
 use actix_web::{HttpResponse, get, post, web};
@@ -42,6 +43,8 @@ pub struct KeepingView {
     folders: Vec<String>,
     /// Why the last one that was tried is none.
     failed: Option<FailedBackup>,
+    /// How the server is doing, for the keeper.
+    doing: Option<Doing>,
     /// Something that was erased is still in the log of changes, since somebody reads the record.
     erasing: bool,
     /// Whether who is looking can put one back.
@@ -155,12 +158,14 @@ fn view(app: &App, desk: &Desk) -> Result<KeepingView, ApiError> {
         erased_since: u32::try_from(erasures.iter().filter(|seq| **seq > b.manifest.events).count())
             .unwrap_or(u32::MAX),
     });
+    let is_keeper = is_keeper(app, desk).is_ok();
     Ok(KeepingView {
+        doing: is_keeper.then(|| doing(app)),
         backups: backups.collect(),
         folders: app.keeping.folders.iter().map(|f| f.display().to_string()).collect(),
         failed: app.keeping.failed().map(|(at, why)| FailedBackup { at, why }),
         erasing: app.store.erasure() == Erasure::Pending,
-        may_restore: is_keeper(app, desk).is_ok(),
+        may_restore: is_keeper,
         now: app.clock.now(),
     })
 }

@@ -240,3 +240,24 @@ fn the_doctor_looks_and_says_what_to_do() {
     let (code, told) = doctor(folder.path());
     assert!(code == 1 && told.contains("'keen-beaker verify' tells all of it"), "{told}");
 }
+
+/// Figures for a watching program are there where they are asked for, and name nobody; the first account sees them in words.
+#[test]
+fn the_server_tells_in_figures_how_it_is_doing() {
+    let server = Server::start(tempfile::tempdir().unwrap(), &["--demo", "--metrics"]);
+    let (desk, _group) = (server.desk(), server.bench("Galena", "553943"));
+    assert_eq!(desk.get("/api/v1/shelf").status, 200);
+    assert_eq!(server.client().get("/api/v1/shelf").status, 401);
+    let told = server.client().get("/metrics").text;
+    for line in
+        ["keen_beaker_answers_total{status=\"4xx\"} 1", "# TYPE keen_beaker_devices gauge", "keen_beaker_troubles 0"]
+    {
+        assert!(told.contains(line), "{line} is not in\n{told}");
+    }
+    assert!(!told.contains("Galena") && !told.contains("Ashdown"), "{told}");
+    let doing = desk.get("/api/v1/keeping").body["doing"].clone();
+    assert_eq!(doing["troubles"], json!([]));
+    assert!(doing["devices"].as_u64().unwrap() >= 1 && doing["record_bytes"].as_u64().unwrap() > 0, "{doing}");
+    assert_eq!(server.fairlead().get("/api/v1/keeping").body["doing"], serde_json::Value::Null);
+    assert!(!Server::empty().client().get("/metrics").text.contains("keen_beaker"), "not unless it is asked for");
+}

@@ -4784,6 +4784,28 @@ export interface components {
              */
             suspect?: number | null;
         };
+        /** @description How the server is doing, in figures. */
+        Doing: {
+            /**
+             * Format: int64
+             * @description Devices and desks that asked for something within ten minutes.
+             */
+            devices: number;
+            /**
+             * Format: int64
+             * @description Size of the record with its log of changes, bytes.
+             */
+            record_bytes: number;
+            /**
+             * Format: int64
+             * @description Room left on its disk, MB; none where the system does not tell.
+             */
+            room_left?: number | null;
+            /** @description Boards and benches that are told of changes as they happen. */
+            streams: number;
+            /** @description What is wrong, in words. */
+            troubles: string[];
+        };
         /** @description One group's value. */
         Dot: {
             /**
@@ -6182,6 +6204,7 @@ export interface components {
         KeepingView: {
             /** @description The newest first. */
             backups: components["schemas"]["BackupView"][];
+            doing?: components["schemas"]["Doing"] | null;
             /** @description Something that was erased is still in the log of changes, since somebody reads the record. */
             erasing: boolean;
             failed?: components["schemas"]["FailedBackup"] | null;

@@ -40,10 +40,18 @@ fn shown(cell: &Cell, dialect: Dialect) -> String {
     }
 }
 
-/// What a spreadsheet would run as a formula gets a leading apostrophe; a plain number does not.
+/// What parts cells in one country or another: a file may be opened where it is not this dialect's.
+const SEPARATORS: [char; 5] = [';', ',', '\t', '\n', '\r'];
+
+/// What a spreadsheet would run as a formula gets a leading apostrophe, wherever a cell could begin; a plain number does not.
 pub fn safe(cell: &str) -> String {
-    let suspicious = cell.starts_with(['=', '+', '-', '@', '\t', '\r']);
-    if suspicious && cell.parse::<f64>().is_err() { format!("'{cell}") } else { cell.to_owned() }
+    cell.split_inclusive(SEPARATORS).map(harmless).collect()
+}
+
+fn harmless(part: &str) -> String {
+    let begins = part.trim_start().starts_with(['=', '+', '-', '@']);
+    let is_number = part.trim_end_matches(SEPARATORS).trim().parse::<f64>().is_ok();
+    if begins && !is_number { format!("'{part}") } else { part.to_owned() }
 }
 
 #[cfg(test)]
@@ -57,6 +65,10 @@ mod tests {
         assert_eq!(safe("-cmd|' /C calc'!A0"), "'-cmd|' /C calc'!A0");
         assert_eq!(safe("-0.25"), "-0.25");
         assert_eq!(safe("Beryl"), "Beryl");
+        // Where semicolons part cells the second half would be one.
+        assert_eq!(safe("Beryl;=1+1"), "Beryl;'=1+1");
+        assert_eq!(safe("pink, @SUM(A1)\t=2"), "pink,' @SUM(A1)\t'=2");
+        assert_eq!(safe("Na+, Cl-; -0,25"), "Na+, Cl-; -0,25");
     }
 
     #[test]

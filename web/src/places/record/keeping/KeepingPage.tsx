@@ -68,7 +68,42 @@ function Page({ of }: { of: KeepingView }) {
       {examine.isError && <Failure error={examine.error} />}
       {examine.data && <Examined of={examine.data} />}
       <Backups of={of} />
+      {of.doing && <Doing of={of.doing} />}
     </div>
+  )
+}
+
+/** The server itself in a few figures, for whoever looks after it. */
+function Doing({ of }: { of: NonNullable<KeepingView['doing']> }) {
+  const figures = [
+    ['devices and desks, last ten minutes', of.devices],
+    ['boards and benches that are live', of.streams],
+    ['the record', size(of.record_bytes)],
+    ['room left on its disk', of.room_left == null ? 'not known' : size(of.room_left * 1_000_000)],
+  ] as const
+  return (
+    <section aria-labelledby="doing" className="mt-10 max-w-[40rem]">
+      <h2 id="doing" className="mb-1 text-body">
+        how the server is doing
+      </h2>
+      <dl className="border-t border-rule">
+        {figures.map(([what, figure]) => (
+          <div key={what} className="flex justify-between gap-6 border-b border-rule py-1.5">
+            <dt className="text-slate">{what}</dt>
+            <dd className="font-mono">{figure}</dd>
+          </div>
+        ))}
+      </dl>
+      {of.troubles.length === 0 ? (
+        <p className="mt-2 text-note text-teal">Nothing is wrong.</p>
+      ) : (
+        of.troubles.map((trouble) => (
+          <p key={trouble} role="status" className="mt-2 border-l-4 border-amber pl-3 text-amber-text">
+            {trouble}
+          </p>
+        ))
+      )}
+    </section>
   )
 }
 
