@@ -97,6 +97,11 @@ fn the_time_of_a_reading_is_held_between_contact_and_receipt() {
         let mut e = entry(n, id, &reading(symbol, text, "g"));
         e["taken_at"] = json!(taken_at);
         e["last_contact"] = json!(now);
+        let standing = galena.get("/api/v1/bench").body["entered"][symbol]["id"].clone();
+        if standing.is_string() {
+            e["supersedes"] = standing;
+            e["reason"] = json!("read anew");
+        }
         assert_eq!(galena.post("/api/v1/bench/entries", &e).status, 200);
         galena.get("/api/v1/bench").body["entered"][symbol].clone()
     };
