@@ -3,6 +3,7 @@
 use crate::app::{App, blocking};
 use crate::keeping::RECORD;
 use crate::machine::room_left;
+use crate::problem::ApiError;
 use actix_web::{HttpResponse, get, web};
 use serde::Serialize;
 use store::CannotKeep;
@@ -87,6 +88,25 @@ pub fn doing(app: &App) -> Doing {
         room_left: room_left(data),
         troubles: troubles(app).iter().map(ToString::to_string).collect(),
     }
+}
+
+/// `GET /metrics`, for anybody who reaches the server, where the operator asks for it.
+#[get("/metrics")]
+pub async fn metrics(app: web::Data<App>) -> Result<HttpResponse, ApiError> {
+    let text = blocking(&app, |app| app.metrics.written(&figures(&doing(app))).map_err(ApiError::Internal)).await?;
+    Ok(HttpResponse::Ok().content_type("text/plain; version=0.0.4").body(text))
+}
+
+#[expect(clippy::cast_precision_loss, reason = "figures to look at")]
+fn figures(doing: &Doing) -> [(&'static str, &'static str, f64); 5] {
+    let room = doing.room_left.map_or(f64::NAN, |left| left as f64);
+    [
+        ("keen_beaker_devices", "Devices and desks heard within ten minutes", doing.devices as f64),
+        ("keen_beaker_streams", "Boards and benches that are told of changes", doing.streams as f64),
+        ("keen_beaker_record_bytes", "Size of the record", doing.record_bytes as f64),
+        ("keen_beaker_room_megabytes", "Room left on its disk", room),
+        ("keen_beaker_troubles", "Things that are wrong", doing.troubles.len() as f64),
+    ]
 }
 
 /// `GET /healthz`, for anybody: `ok` while a class can work, else 503; and in words what is wrong, line by line.

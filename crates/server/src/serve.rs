@@ -7,7 +7,7 @@ use crate::instruments::Instruments;
 use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::photos::Photos;
 use crate::rounds::rounds;
-use crate::{api, demo, health, library, machine, metrics, pages, tls};
+use crate::{api, demo, health, library, machine, pages, tls};
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::{App as Actix, HttpServer, web};
 use anyhow::{Context, bail};
@@ -215,7 +215,7 @@ async fn run(
             .configure(api::routes)
             .configure(|config| {
                 if with_metrics {
-                    config.service(metrics::show);
+                    config.service(health::metrics);
                 }
             })
             .service(web::resource("/{path:.*}").wrap(Compress::default()).route(web::get().to(pages::page)))
