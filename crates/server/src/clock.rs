@@ -7,6 +7,16 @@ use jiff::{
 };
 use std::time::{Instant, SystemTime, UNIX_EPOCH};
 
+/// A day.
+pub const DAY_MS: i64 = 24 * 3600 * 1000;
+/// A clock that is set by the network may step back by seconds; an hour is a clock that was set wrong.
+const SLACK_MS: i64 = 3_600_000;
+
+/// Whether the time now is earlier than when the record was last written to: the clock was set back.
+pub fn is_behind(now: i64, last_written: i64) -> bool {
+    last_written > now + SLACK_MS
+}
+
 /// Where the server's time comes from.
 #[derive(Debug, Clone, Copy)]
 pub enum Clock {

@@ -1,7 +1,7 @@
 //! The doctor: looks at everything that a school's server needs, and says of each what to do.
 
-use crate::clock::{Clock, written};
-use crate::health::{DAY_MS, LITTLE_ROOM, OLD_BACKUP_MS};
+use crate::clock::{Clock, DAY_MS, is_behind, written};
+use crate::health::{LITTLE_ROOM, OLD_BACKUP_MS};
 use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::machine::{is_open_to_others, room_left};
 use crate::serve::{FILES_FOR_A_SCHOOL, lan_address, locked};
@@ -97,7 +97,7 @@ fn record(data: &Path, now: i64) -> Vec<Found> {
         Some(fault) => Ill(fault.to_string(), "'keen-beaker verify' tells all of it; 'restore' begins from a backup"),
     }];
     found.extend(examined.written_at.map(|last| match written(last) {
-        at if last > now + 3_600_000 => {
+        at if is_behind(now, last) => {
             Ill(format!("this machine's clock is behind the record, last written to at {at}"), "set the clock")
         }
         at => Well(format!("the clock is not behind the record, last written to at {at}")),

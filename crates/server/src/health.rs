@@ -1,6 +1,7 @@
 //! How the server is doing: what keeps it from its work, or soon will, in words for whoever can mend it.
 
 use crate::app::{App, blocking};
+use crate::clock::DAY_MS;
 use crate::keeping::RECORD;
 use crate::machine::room_left;
 use crate::problem::ApiError;
@@ -11,8 +12,6 @@ use utoipa::ToSchema;
 
 /// Less room than this is told, MB: a year of a school, and its backups.
 pub const LITTLE_ROOM: u64 = 500;
-/// A day.
-pub const DAY_MS: i64 = 24 * 3600 * 1000;
 /// A backup is made each day that the server runs for a minute; a week without one is no accident.
 pub const OLD_BACKUP_MS: i64 = 7 * DAY_MS;
 
@@ -29,8 +28,8 @@ pub enum Trouble {
     #[error("the disk of the record has {0} MB left: make room, or move the backups")]
     LittleRoom(u64),
     /// The last backup is none.
-    #[error("the last backup failed: {0}")]
-    Backup(String),
+    #[error("the last backup failed; why stands under Record, Backups")]
+    Backup,
     /// Backups are old.
     #[error("the newest backup is {0} days old")]
     OldBackup(i64),
@@ -41,7 +40,7 @@ impl Trouble {
     fn stops(&self) -> bool {
         match self {
             Trouble::Unreadable | Trouble::NotKept(_) => true,
-            Trouble::LittleRoom(_) | Trouble::Backup(_) | Trouble::OldBackup(_) => false,
+            Trouble::LittleRoom(_) | Trouble::Backup | Trouble::OldBackup(_) => false,
         }
     }
 }
@@ -52,7 +51,7 @@ pub fn troubles(app: &App) -> Vec<Trouble> {
     let not_kept = app.store.cannot_keep().map(Trouble::NotKept);
     let room = room_left(app.keeping.data()).filter(|left| *left < LITTLE_ROOM).map(Trouble::LittleRoom);
     let backup = match app.keeping.failed() {
-        Some((_, why)) => Some(Trouble::Backup(why)),
+        Some(_) => Some(Trouble::Backup),
         None => app.keeping.newest().and_then(|made| old(app.clock.now() - made)),
     };
     [unreadable, not_kept, room, backup].into_iter().flatten().collect()

@@ -2,7 +2,7 @@
 
 use crate::access::{Allowance, Connections, HEAD_TAKES, Limits, Token, guard, security_headers};
 use crate::app::App;
-use crate::clock::Clock;
+use crate::clock::{Clock, is_behind};
 use crate::instruments::Instruments;
 use crate::keeping::{Keeping, RECORD, is_backup};
 use crate::photos::Photos;
@@ -112,7 +112,7 @@ pub fn serve(options: &Options) -> anyhow::Result<()> {
         println!("nobody has an account yet: open the address on this machine, or elsewhere with the token {token}");
     }
     let private = private(options, folder, clock, port);
-    if let Some(last) = store.last_receipt()?.filter(|last| *last > clock.now() + 3_600_000) {
+    if let Some(last) = store.last_receipt()?.filter(|last| is_behind(clock.now(), *last)) {
         let told = "warning: this machine's clock is behind the record, which was last written to at";
         println!("{told} {}; the order of entries is kept all the same", crate::clock::written(last));
     }

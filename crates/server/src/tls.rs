@@ -3,7 +3,7 @@
 //! A certificate made here is known to nobody: a browser asks once, and its fingerprint is printed on the console to be
 //! compared. It is made anew when it ends, or when this machine has got another address.
 
-use crate::clock::Clock;
+use crate::clock::{Clock, DAY_MS};
 use anyhow::Context;
 use rcgen::{CertificateParams, DistinguishedName, DnType, KeyPair};
 use rustls::ServerConfig;
@@ -17,7 +17,6 @@ use std::sync::Arc;
 
 /// Longer than this, some devices take no certificate that is not from a public authority.
 const LASTS_DAYS: i64 = 820;
-const DAY_MS: i64 = 24 * 3600 * 1000;
 
 /// How connections are made private.
 pub struct Tls {

@@ -20,11 +20,10 @@ impl CannotKeep {
     /// What a failure says of the disk; nothing where it is of another kind.
     #[must_use]
     pub fn of(error: &StoreError) -> Option<CannotKeep> {
-        let why = match error {
-            StoreError::Database(why) => why,
-            StoreError::NotKept(why) => return Some(why.clone()),
-            _ => return None,
-        };
+        if let StoreError::NotKept(why) = error {
+            return Some(why.clone());
+        }
+        let StoreError::Database(why) = error else { return None };
         match why.sqlite_error_code()? {
             ErrorCode::DiskFull => Some(CannotKeep::Full),
             ErrorCode::ReadOnly => Some(CannotKeep::ReadOnly),

@@ -55,7 +55,7 @@ export function Frame() {
       ))}
       {role === 'reader' && (
         <p role="note" className="mb-4 border-l-4 border-rule pl-3 text-slate">
-          You are here to read: you see what is shared with you, and nothing changes.
+          You can read what is shared with you; you cannot change anything.
         </p>
       )}
       <main id="page" tabIndex={-1} className="outline-none">

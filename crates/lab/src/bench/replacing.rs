@@ -1,14 +1,17 @@
 //! Whether what a group enters may take the place of what stands there. What was superseded is kept and shown struck
 //! through; but nobody writes over what they had seen without saying so, nor over what an instructor put right meanwhile.
 
-use super::{Actor, Entry, Filed, Place, Record};
+use super::{Actor, Entry, Place, Record};
 use uuid::Uuid;
+
+/// How long a page may take to show what has arrived, ms: over a bad network some seconds.
+const SHOWN_WITHIN_MS: i64 = 5_000;
 
 /// Why an entry does not take the place of what stands there.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum StandsAlready {
     /// Whoever enters had seen it, and does not say that this corrects it.
-    #[error("{0} stands here already: correct that one, and say why; this entry was not taken")]
+    #[error("there is a reading here already, {0}: correct that one, and say why; this entry was not taken")]
     Seen(String),
     /// An instructor entered it, and whoever enters does not say that this corrects it.
     #[error(
@@ -17,8 +20,8 @@ pub enum StandsAlready {
     Instructors(String),
 }
 
-/// Whether a group's entry may be filed. `supersedes` is what it says that it corrects, `seen_until` the receipt (ms) up to
-/// which whoever entered it had seen the record. Asked of readings alone: what is seen is chosen anew as often as it changes,
+/// Whether a group's entry may be filed. `supersedes` is what it says that it corrects, `last_contact` (ms) when the device
+/// had heard of the record before. Asked of readings alone: what is seen is chosen anew as often as it changes,
 /// and an answer has its attempts. What is sent again, and what says the same, is taken as often as it comes;
 /// what two devices entered without knowing of each other is taken from both.
 ///
@@ -29,7 +32,7 @@ pub fn may_replace(
     id: Uuid,
     entry: &Entry,
     supersedes: Option<Uuid>,
-    seen_until: i64,
+    last_contact: i64,
 ) -> Result<(), StandsAlready> {
     let place = entry.place();
     if !matches!(place, Place::Reading(_)) || record.entry(id).is_some() {
@@ -41,10 +44,10 @@ pub fn may_replace(
         return Ok(());
     }
     let shown = || format!("{text} {unit}").trim_end().to_owned();
-    let Filed { actor, received_at, .. } = filed;
-    match actor {
+    let seen = filed.received_at + SHOWN_WITHIN_MS <= last_contact;
+    match filed.actor {
         Actor::Person(_) | Actor::Console => Err(StandsAlready::Instructors(shown())),
-        Actor::Device(_) if supersedes.is_none() && *received_at <= seen_until => Err(StandsAlready::Seen(shown())),
+        Actor::Device(_) if supersedes.is_none() && seen => Err(StandsAlready::Seen(shown())),
         Actor::Device(_) => Ok(()),
     }
 }

@@ -97,17 +97,18 @@ fn what_stands_is_replaced_by_whoever_names_it_or_could_not_know() {
     };
     let (first, other) = (Uuid::from_u128(1), Uuid::from_u128(9));
     let mut record = Record::default();
-    assert_eq!(may_replace(&record, other, &mass("50.1"), None, 100), Ok(()), "nothing stands");
+    assert_eq!(may_replace(&record, other, &mass("50.1"), None, 9_000), Ok(()), "nothing stands");
     record.file(Filed { received_at: 60, ..filed(1, mass("50.08"), None) });
     let may = |record: &Record, text: &str, supersedes, seen| may_replace(record, other, &mass(text), supersedes, seen);
-    assert_eq!(may(&record, "51.20", None, 60), Err(StandsAlready::Seen("50.08 g".into())));
+    assert_eq!(may(&record, "51.20", None, 5_060), Err(StandsAlready::Seen("50.08 g".into())));
     assert_eq!(may(&record, "51.20", None, 59), Ok(()), "it was typed before the other arrived");
-    assert_eq!(may(&record, "50.08", None, 60), Ok(()), "two phones say the same");
-    assert_eq!(may(&record, "51.20", Some(first), 60), Ok(()));
-    assert_eq!(may_replace(&record, first, &mass("50.08"), None, 60), Ok(()), "sent again");
+    assert_eq!(may(&record, "51.20", None, 5_059), Ok(()), "it had arrived and was not on the page yet");
+    assert_eq!(may(&record, "50.08", None, 9_000), Ok(()), "two phones say the same");
+    assert_eq!(may(&record, "51.20", Some(first), 9_000), Ok(()));
+    assert_eq!(may_replace(&record, first, &mass("50.18"), None, 9_000), Ok(()), "sent again");
     let seen = |choice: &str| Entry::Observation { symbol: "colour".into(), choice: choice.into() };
     record.file(Filed { received_at: 61, ..filed(4, seen("pink"), None) });
-    assert_eq!(may_replace(&record, other, &seen("colourless"), None, 100), Ok(()), "what is seen changes");
+    assert_eq!(may_replace(&record, other, &seen("colourless"), None, 9_000), Ok(()), "what is seen changes");
 
     record.file(Filed { actor: Actor::Person(2), received_at: 70, ..filed(2, mass("50.18"), Some("misread".into())) });
     let instructors = Err(StandsAlready::Instructors("50.18 g".into()));
@@ -119,5 +120,5 @@ fn what_stands_is_replaced_by_whoever_names_it_or_could_not_know() {
         actor: Actor::Person(2),
         ..filed(3, Entry::Struck { place: PlaceKind::Reading, name: "m_dish".into() }, None)
     });
-    assert_eq!(may(&record, "51.20", None, 100), Ok(()), "it was taken out: the place is free");
+    assert_eq!(may(&record, "51.20", None, 9_000), Ok(()), "it was taken out: the place is free");
 }

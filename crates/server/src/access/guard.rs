@@ -5,6 +5,7 @@
 //! says where it comes from, that must be here. Cookies are same-site as well.
 
 use crate::access::connections::Connection;
+use crate::access::session::app_of;
 use crate::access::{Role, Token, address_of, asker_of, token_of};
 use crate::app::{App, blocking};
 use crate::problem::ApiError;
@@ -50,21 +51,18 @@ pub async fn guard<B: MessageBody>(
     if let Some(connection) = request.conn_data::<Connection>() {
         connection.spoke();
     }
-    let app = request.app_data::<web::Data<App>>().cloned();
-    let answer = match let_in(&mut request).await {
+    let app = app_of(request.request())?;
+    let answer = match let_in(&app, &mut request).await {
         Ok(()) => next.call(request).await?.map_into_left_body(),
         Err(refused) => request.error_response(refused).map_into_right_body(),
     };
-    if let Some(app) = app {
-        app.metrics.answered(answer.status());
-    }
+    app.metrics.answered(answer.status());
     Ok(answer)
 }
 
-async fn let_in(request: &mut ServiceRequest) -> Result<(), ApiError> {
-    let Some(app) = request.app_data::<web::Data<App>>().cloned() else { return Ok(()) };
+async fn let_in(app: &web::Data<App>, request: &mut ServiceRequest) -> Result<(), ApiError> {
     if request.path().starts_with("/api/") {
-        app.limits.count_request(&asker_of(&app, request.request()))?;
+        app.limits.count_request(&asker_of(app, request.request()))?;
     } else {
         app.limits.count_page(address_of(request.request()))?;
     }
@@ -73,7 +71,7 @@ async fn let_in(request: &mut ServiceRequest) -> Result<(), ApiError> {
     }
     came_from_here(request)?;
     if !OPEN.contains(&(request.method(), request.path())) {
-        has_a_session(&app, request).await?;
+        has_a_session(app, request).await?;
     }
     let payload = in_time(request.take_payload(), time_of(request));
     request.set_payload(payload);

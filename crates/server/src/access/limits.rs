@@ -10,7 +10,7 @@ use std::net::IpAddr;
 use std::num::NonZeroU32;
 use std::time::Duration;
 
-/// Of the cap over all, the part that those may use who have no session: the rest is kept for the class at work.
+/// Those who have no session share a cap of their own, so much smaller than the one of the class at work.
 const STRANGERS_PART: u32 = 4;
 /// A session that was looked up so long ago is looked up again before its device counts as known.
 const KNOWN_FOR: Duration = Duration::from_mins(10);
@@ -84,7 +84,7 @@ impl Limits {
     /// # Errors
     /// [`ApiError::TooMany`] with the seconds to wait.
     pub fn count_request(&self, asker: &Asker) -> Result<(), ApiError> {
-        counted(&self.requests, asker)?;
+        counted(&self.requests, asker).map_err(ApiError::TooMany)?;
         // What a device is refused for itself takes nothing from the others, nor what strangers are from the known.
         let shared = match asker {
             Asker::Known(_) => &self.all,
@@ -98,7 +98,7 @@ impl Limits {
     /// # Errors
     /// [`ApiError::TooMany`] with the seconds to wait.
     pub fn count_page(&self, from: Option<IpAddr>) -> Result<(), ApiError> {
-        counted(&self.pages, &from)
+        counted(&self.pages, &from).map_err(ApiError::TooMany)
     }
 
     /// Counts a try of `key`.
@@ -111,7 +111,7 @@ impl Limits {
             Limit::Secret => &self.secrets,
             Limit::Pin => &self.pins,
         };
-        counted(counter, &key.to_owned())
+        counted(counter, &key.to_owned()).map_err(ApiError::TooMany)
     }
 
     /// Counts an entry of a group.
@@ -119,10 +119,7 @@ impl Limits {
     /// # Errors
     /// [`ApiError::TooManyEntries`] with the seconds to wait.
     pub fn count_entry(&self, group: i64) -> Result<(), ApiError> {
-        counted(&self.entries, &group).map_err(|refused| match refused {
-            ApiError::TooMany(seconds) => ApiError::TooManyEntries(seconds),
-            other => other,
-        })
+        counted(&self.entries, &group).map_err(ApiError::TooManyEntries)
     }
 
     /// The session of a token with this hash holds.
@@ -142,13 +139,12 @@ impl Limits {
     }
 }
 
-fn counted<K: Hash + Eq + Clone>(counter: &DefaultKeyedRateLimiter<K>, key: &K) -> Result<(), ApiError> {
+/// Counts, or says how many seconds are to wait.
+fn counted<K: Hash + Eq + Clone>(counter: &DefaultKeyedRateLimiter<K>, key: &K) -> Result<(), u64> {
     if counter.len() > MANY_COUNTERS {
         counter.retain_recent();
     }
-    counter
-        .check_key(key)
-        .map_err(|not_until| ApiError::TooMany(not_until.wait_time_from(DefaultClock::default().now()).as_secs() + 1))
+    counter.check_key(key).map_err(|not_until| not_until.wait_time_from(DefaultClock::default().now()).as_secs() + 1)
 }
 
 #[cfg(test)]

@@ -229,7 +229,7 @@ fn signed_in(app: &App, asks: Asks) -> Result<Staff, ApiError> {
         Some(Holder::Person(id)) => {
             let role = app.store.role(id)?;
             if role == AccountRole::Reader && asks.changes {
-                return Err(ApiError::NotAllowed("you can look at everything that is shared here, and change nothing"));
+                return Err(ApiError::NotAllowed("your account can read what is shared with it, and change nothing"));
             }
             Ok(Staff { person: app.store.person(id)?, role })
         }
@@ -294,7 +294,8 @@ impl FromRequest for Bench {
     }
 }
 
-fn app_of(request: &HttpRequest) -> Result<web::Data<App>, ApiError> {
+/// The school that a request is for.
+pub fn app_of(request: &HttpRequest) -> Result<web::Data<App>, ApiError> {
     let app = request.app_data::<web::Data<App>>().cloned();
     app.ok_or_else(|| ApiError::Internal(anyhow::anyhow!("the application is not there")))
 }

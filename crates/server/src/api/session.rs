@@ -4,6 +4,7 @@ use crate::access::{
     Bench, Desk, Limit, Role, Staff, Token, cookie, ended, from_this_machine, token_of, written_address,
 };
 use crate::app::{App, blocking};
+use crate::clock::is_behind;
 use crate::health;
 use crate::invalid::Invalid;
 use crate::line::one_line;
@@ -17,8 +18,6 @@ use utoipa::ToSchema;
 
 /// A desk stays signed in for a working day.
 const DESK_SECONDS: i64 = 12 * 3600;
-/// A clock that is set by the network may step back by seconds; an hour is a clock that was set wrong.
-const CLOCK_SLACK_MS: i64 = 3_600_000;
 
 /// Who is looking.
 #[derive(Debug, Serialize, ToSchema)]
@@ -112,7 +111,7 @@ pub async fn who(
         troubles: troubles.iter().map(ToString::to_string).collect(),
         this_machine,
         now,
-        clock_behind: last.filter(|last| *last > now + CLOCK_SLACK_MS),
+        clock_behind: last.filter(|last| is_behind(now, *last)),
     }))
 }
 
@@ -190,7 +189,7 @@ pub async fn sign_in(
     let right = app.passphrases.is_right(passphrase, kept).await?;
     // The same words whether the name or the passphrase is wrong.
     let person = person.filter(|_| right).ok_or(ApiError::NotAllowed(
-        "this name and this passphrase do not belong together; the first account can give another passphrase",
+        "the name or the passphrase is wrong; the administrator can set a new passphrase for you",
     ))?;
     let token = blocking(&app, move |app| session_of(app, person.id, place)).await?;
     Ok(HttpResponse::NoContent().cookie(cookie(&request, Role::Desk, token, DESK_SECONDS)).finish())

@@ -16,7 +16,7 @@ fn a_desk_needs_sign_in_and_a_forged_cookie_is_none() {
     assert_eq!(server.desk().get("/api/v1/runs/1/board").status, 200);
     let told = |name: &str, passphrase: &str| nobody.sign_in(name, passphrase).refusal();
     let wrong = told("R. Ashdown", "granite under cold snow");
-    assert!(wrong.0 == 403 && wrong.1.starts_with("this name and this passphrase do not belong together"), "{wrong:?}");
+    assert!(wrong.0 == 403 && wrong.1.starts_with("the name or the passphrase is wrong"), "{wrong:?}");
     assert_eq!(wrong, told("N. Obody", PASSPHRASE), "nobody learns who has an account");
     assert_eq!(nobody.sign_in(" r. ASHDOWN ", PASSPHRASE).status, 204);
 }

@@ -69,7 +69,7 @@ fn what_stands_is_corrected_and_not_written_over() {
     };
     let (status, words) = send(1, "51.08", &json!({})).refusal();
     assert_eq!(status, 409);
-    assert!(words.starts_with("50.08 g stands here already: correct that one, and say why"), "{words}");
+    assert!(words.starts_with("there is a reading here already, 50.08 g: correct that one, and say why"), "{words}");
     let standing = || row(&desk, "Galena")["readings"]["m_dish"].clone();
     let before = standing();
     assert_eq!(send(2, "50.18", &json!({ "supersedes": before["id"], "reason": "misread" })).status, 200);

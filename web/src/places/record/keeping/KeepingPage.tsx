@@ -94,15 +94,7 @@ function Doing({ of }: { of: NonNullable<KeepingView['doing']> }) {
           </div>
         ))}
       </dl>
-      {of.troubles.length === 0 ? (
-        <p className="mt-2 text-note text-teal">Nothing is wrong.</p>
-      ) : (
-        of.troubles.map((trouble) => (
-          <p key={trouble} role="status" className="mt-2 border-l-4 border-amber pl-3 text-amber-text">
-            {trouble}
-          </p>
-        ))
-      )}
+      {of.troubles.length === 0 && <p className="mt-2 text-note text-teal">Nothing is wrong.</p>}
     </section>
   )
 }
