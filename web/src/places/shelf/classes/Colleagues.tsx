@@ -118,7 +118,7 @@ function NewColleague() {
             >
               <option value="instructor">instructor</option>
               <option value="technician">technician: prepares, sees no calculations, marks or names</option>
-              <option value="reader">reader: sees what is shared, changes nothing</option>
+              <option value="reader">reader: looks, changes nothing</option>
             </select>
           </label>
           <button type="submit" className="action self-start text-body" disabled={add.isPending}>
