@@ -11,6 +11,7 @@ mod formula;
 mod indicator;
 mod molar_mass;
 mod notation;
+mod water;
 
 pub use acid_base::{AcidBase, Equilibrium, Role as AcidBaseRole, Solution, Titration};
 pub use balance::{Balance, Impossible};
@@ -21,3 +22,4 @@ pub use formula::{DOTS, Formula, FormulaError, FormulaProblem, MAX_FORMULA_CHARA
 pub use indicator::Indicator;
 pub use molar_mass::{MassTable, MolarMass, NoStandardMass};
 pub use notation::{Run, Script};
+pub use water::vapour_pressure_of_water;

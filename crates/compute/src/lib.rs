@@ -6,11 +6,18 @@
 mod acid_base;
 mod agreement;
 mod bench;
+mod calibration;
+mod calorimetry;
 mod class;
 mod composition;
+mod electrochemistry;
 mod equation;
+mod equilibrium;
 mod error;
 mod formula;
+mod found;
+mod gas;
+mod kinetics;
 mod measured;
 mod number;
 mod practical;
@@ -27,11 +34,23 @@ mod worksheet;
 pub use acid_base::{AcidBaseAnswer, AcidBaseQuestion, Curve, Solute, SoluteRole};
 pub use agreement::{AgreeingSet, Agreement, AgreementRule, Titre};
 pub use bench::{BenchAnswer, BenchQuestion, OddReading, Sent, SimulateAnswer, SimulateQuestion, Told};
+pub use calibration::{CalibrationAnswer, CalibrationQuestion, GroupLine, Original, Points, UnknownOff};
+pub use calorimetry::{Burning, CalorimetryAnswer, CalorimetryQuestion, CupPart, CycleStep, Mixing};
 pub use class::{CheckAnswer, CheckQuestion, CohortGroup, CohortQuestion, PracticalSource};
 pub use composition::{AmountRatio, Candidate, CompositionAnswer, CompositionQuestion, Declared, Fitted};
+pub use electrochemistry::{
+    CellSpecies, ChargeFound, ElectrochemistryAnswer, ElectrochemistryQuestion, Electrode, ElectrodeUnknown, HalfCell,
+};
 pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
+pub use equilibrium::{
+    CommonIon, ComplexRun, ComplexRunFound, Equivalence, EquilibriumAnswer, EquilibriumQuestion, Gran, HalfWay, IonOfSalt, Solubility,
+    SolubilityProduct, WhichIon,
+};
 pub use error::ComputeError;
 pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};
+pub use found::{Found, Remark};
+pub use gas::{Conditions, Displaced, GasQuestion, GasSample, Vapour};
+pub use kinetics::{Arrhenius, FirstRate, Integrated, KineticsAnswer, KineticsQuestion, Order, Run};
 pub use measured::Measured;
 pub use number::{NumberAnswer, NumberQuestion, UnitTyped};
 pub use practical::{PracticalAnswer, PracticalQuestion};
@@ -100,6 +119,18 @@ pub enum Request {
     Schedule(ScheduleQuestion),
     /// What is put out for a class, and does it fit its lessons?
     Prepare(PrepareQuestion),
+    /// What does a line through points say, and an unknown read off it?
+    Calibration(CalibrationQuestion),
+    /// How much heat, for each mole?
+    Calorimetry(CalorimetryQuestion),
+    /// How fast, of which order, and how does temperature change it?
+    Kinetics(KineticsQuestion),
+    /// How much gas, dry?
+    Gas(GasQuestion),
+    /// What does a charge change, what does a potential say?
+    Electrochemistry(ElectrochemistryQuestion),
+    /// Where does it come to rest?
+    Equilibrium(EquilibriumQuestion),
 }
 
 impl Request {
@@ -124,7 +155,13 @@ impl Request {
             | Request::Sheet(_)
             | Request::Practical(_)
             | Request::RunDown(_)
-            | Request::Schedule(_) => {}
+            | Request::Schedule(_)
+            | Request::Calibration(_)
+            | Request::Calorimetry(_)
+            | Request::Kinetics(_)
+            | Request::Gas(_)
+            | Request::Electrochemistry(_)
+            | Request::Equilibrium(_) => {}
         }
         self
     }
@@ -171,6 +208,18 @@ pub enum Response {
     Schedule(ScheduleAnswer),
     /// What is put out.
     Prepare(Box<Preparation>),
+    /// About lines.
+    Calibration(CalibrationAnswer),
+    /// About heat.
+    Calorimetry(CalorimetryAnswer),
+    /// About rates.
+    Kinetics(KineticsAnswer),
+    /// About a gas.
+    Gas(Found),
+    /// About charge and potential.
+    Electrochemistry(ElectrochemistryAnswer),
+    /// About an equilibrium.
+    Equilibrium(EquilibriumAnswer),
 }
 
 /// The answer to `request`.
@@ -197,5 +246,11 @@ pub fn compute(request: &Request) -> Result<Response, ComputeError> {
         Request::RunDown(q) => Response::RunDown(run_down::answer(q)?),
         Request::Schedule(q) => Response::Schedule(schedule::answer(q)?),
         Request::Prepare(q) => Response::Prepare(Box::new(preparing::answer(q)?)),
+        Request::Calibration(q) => Response::Calibration(calibration::answer(q)?),
+        Request::Calorimetry(q) => Response::Calorimetry(calorimetry::answer(q)?),
+        Request::Kinetics(q) => Response::Kinetics(kinetics::answer(q)?),
+        Request::Gas(q) => Response::Gas(gas::answer(q)?),
+        Request::Electrochemistry(q) => Response::Electrochemistry(electrochemistry::answer(q)?),
+        Request::Equilibrium(q) => Response::Equilibrium(equilibrium::answer(q)?),
     })
 }

@@ -139,7 +139,7 @@ pub(super) fn answer(question: &StatisticsQuestion) -> Result<StatisticsAnswer, 
     })
 }
 
-fn read(values: &[String]) -> Result<Vec<f64>, ComputeError> {
+pub(super) fn read(values: &[String]) -> Result<Vec<f64>, ComputeError> {
     if values.len() > MOST_VALUES {
         return Err(ComputeError::quantity("values", format!("at most {MOST_VALUES} values")));
     }

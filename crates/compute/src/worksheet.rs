@@ -4,11 +4,14 @@
 use super::{ComputeError, Measured};
 use chem::{Coefficient, Formula, MassTable};
 use lab::evaluated::{BudgetShare, rounded_to_uncertainty};
-use measure::rounding::uncertainty_figures;
-use measure::{Dimension, Unit};
+use measure::rounding::{decimal_of, uncertainty_figures};
+use measure::{Decimal, Dimension, Unit};
 use practical::Amount;
 use serde::Serialize;
-use sheet::{Draft, Evaluation, Inputs, Line, Material, Outcome, Program, ReadingName, Repeats, Value, Vocabulary};
+use sheet::{Draft, Evaluation, Given, Inputs, Line, Material, Outcome, Program, ReadingName, Repeats, Value, Vocabulary};
+
+/// Most points that a curve may have.
+const MOST_POINTS: usize = 2_000;
 
 /// Results of a question with the solution worked out.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -112,8 +115,33 @@ impl Worksheet {
     /// A temperature, in °C or K; below zero °C is no mistake.
     pub fn temperature(&mut self, symbol: &str, measured: &Measured) -> Result<(), ComputeError> {
         let amount = measured.amount("temperature", Dimension::TEMPERATURE)?;
+        if amount.base() <= 0.0 {
+            return Err(ComputeError::impossible(format!("{} is not above absolute zero", measured.text())));
+        }
         self.put(symbol, measured, &amount);
         Ok(())
+    }
+
+    /// A quantity that may lie on either side of zero: a potential, a difference of levels.
+    pub fn signed(
+        &mut self,
+        symbol: &str,
+        field: &str,
+        measured: &Measured,
+        dimension: Dimension,
+    ) -> Result<(), ComputeError> {
+        let amount = measured.amount(field, dimension)?;
+        self.put(symbol, measured, &amount);
+        Ok(())
+    }
+
+    /// A number worked out elsewhere, taken as exact, in `unit`.
+    pub fn exact(&mut self, symbol: &str, value: f64, unit: &str) {
+        let unit = Unit::parse(unit).expect("the units of the code are units");
+        let written = decimal_of(value).unwrap_or(Decimal::ZERO);
+        let given = Given { value: unit.to_base(value), ..Given::exact_digits(written, &unit) };
+        self.vocabulary.readings.push(ReadingName { symbol: symbol.into(), unit, repeats: None });
+        self.inputs.readings.insert(symbol.into(), given);
     }
 
     fn put(&mut self, symbol: &str, measured: &Measured, amount: &Amount) {
@@ -130,13 +158,39 @@ impl Worksheet {
         dimension: Dimension,
     ) -> Result<(), ComputeError> {
         let amounts: Vec<_> = trials.iter().map(|m| m.not_negative(field, dimension)).collect::<Result<_, _>>()?;
-        let unit = amounts.first().map_or_else(Unit::one, |a| a.unit.clone());
-        let repeats = Repeats { axis: "trial".into(), most: trials.len(), rough: 0 };
-        self.vocabulary.readings.push(ReadingName { symbol: symbol.into(), unit, repeats: Some(repeats) });
-        let given = trials.iter().zip(&amounts).enumerate();
-        let given = given.map(|(i, (m, a))| Some(m.given(&sheet::trial_name(symbol, i), a))).collect();
-        self.inputs.series.insert(symbol.into(), given);
+        self.put_series(symbol, "trial", trials, &amounts, |trial| sheet::trial_name(symbol, trial));
         Ok(())
+    }
+
+    /// The points of a curve: read one after the other on one instrument, whose error they share.
+    pub fn points(
+        &mut self,
+        symbol: &str,
+        field: &str,
+        points: &[Measured],
+        (axis, dimension): (&str, Dimension),
+    ) -> Result<(), ComputeError> {
+        if points.len() > MOST_POINTS {
+            return Err(ComputeError::quantity(field, format!("{field}: at most {MOST_POINTS} points")));
+        }
+        let amounts: Vec<_> = points.iter().map(|m| m.amount(field, dimension)).collect::<Result<_, _>>()?;
+        self.put_series(symbol, axis, points, &amounts, |_| symbol.to_owned());
+        Ok(())
+    }
+
+    fn put_series(
+        &mut self,
+        symbol: &str,
+        axis: &str,
+        typed: &[Measured],
+        amounts: &[Amount],
+        source: impl Fn(usize) -> String,
+    ) {
+        let unit = amounts.first().map_or_else(Unit::one, |a| a.unit.clone());
+        let repeats = Repeats { axis: axis.into(), most: typed.len(), rough: 0 };
+        self.vocabulary.readings.push(ReadingName { symbol: symbol.into(), unit, repeats: Some(repeats) });
+        let given = typed.iter().zip(amounts).enumerate();
+        self.inputs.series.insert(symbol.into(), given.map(|(i, (m, a))| Some(m.given(&source(i), a))).collect());
     }
 
     /// A substance by its formula.

@@ -3,37 +3,50 @@
 use std::fmt;
 use std::ops::{Div, Mul};
 
-/// Exponents of the base quantities of the job: mass, length, amount of substance, time, temperature.
+/// Exponents of the base quantities of the job: mass, length, amount of substance, time, temperature,
+/// electric current.
 ///
 /// A volume is length³ and a density mass/length³, so a density times a volume is seen to be a mass.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
-pub struct Dimension([i8; 5]);
+pub struct Dimension([i8; 6]);
 
 impl Dimension {
     /// A pure number, a ratio, a percentage.
-    pub const ONE: Dimension = Dimension([0; 5]);
+    pub const ONE: Dimension = Dimension([0; 6]);
     /// Mass.
-    pub const MASS: Dimension = Dimension([1, 0, 0, 0, 0]);
+    pub const MASS: Dimension = Dimension([1, 0, 0, 0, 0, 0]);
     /// Length.
-    pub const LENGTH: Dimension = Dimension([0, 1, 0, 0, 0]);
+    pub const LENGTH: Dimension = Dimension([0, 1, 0, 0, 0, 0]);
     /// Volume.
-    pub const VOLUME: Dimension = Dimension([0, 3, 0, 0, 0]);
+    pub const VOLUME: Dimension = Dimension([0, 3, 0, 0, 0, 0]);
     /// Amount of substance.
-    pub const AMOUNT: Dimension = Dimension([0, 0, 1, 0, 0]);
+    pub const AMOUNT: Dimension = Dimension([0, 0, 1, 0, 0, 0]);
     /// Time.
-    pub const TIME: Dimension = Dimension([0, 0, 0, 1, 0]);
+    pub const TIME: Dimension = Dimension([0, 0, 0, 1, 0, 0]);
     /// Temperature.
-    pub const TEMPERATURE: Dimension = Dimension([0, 0, 0, 0, 1]);
+    pub const TEMPERATURE: Dimension = Dimension([0, 0, 0, 0, 1, 0]);
+    /// Energy for each kelvin.
+    pub const HEAT_CAPACITY: Dimension = Dimension([1, 2, 0, -2, -1, 0]);
+    /// Energy for each gram and kelvin.
+    pub const SPECIFIC_HEAT: Dimension = Dimension([0, 2, 0, -2, -1, 0]);
+    /// Temperature for each amount in a mass of solvent.
+    pub const CRYOSCOPIC: Dimension = Dimension([1, 0, -1, 0, 1, 0]);
+    /// Electric current.
+    pub const CURRENT: Dimension = Dimension([0, 0, 0, 0, 0, 1]);
+    /// Current times time.
+    pub const CHARGE: Dimension = Dimension([0, 0, 0, 1, 0, 1]);
+    /// Energy per charge.
+    pub const POTENTIAL: Dimension = Dimension([1, 2, 0, -3, 0, -1]);
     /// Mass per amount of substance.
-    pub const MOLAR_MASS: Dimension = Dimension([1, 0, -1, 0, 0]);
+    pub const MOLAR_MASS: Dimension = Dimension([1, 0, -1, 0, 0, 0]);
     /// Amount of substance per volume.
-    pub const CONCENTRATION: Dimension = Dimension([0, -3, 1, 0, 0]);
+    pub const CONCENTRATION: Dimension = Dimension([0, -3, 1, 0, 0, 0]);
     /// Force per area.
-    pub const PRESSURE: Dimension = Dimension([1, -1, 0, -2, 0]);
+    pub const PRESSURE: Dimension = Dimension([1, -1, 0, -2, 0, 0]);
     /// Force times length.
-    pub const ENERGY: Dimension = Dimension([1, 2, 0, -2, 0]);
+    pub const ENERGY: Dimension = Dimension([1, 2, 0, -2, 0, 0]);
     /// Mass per volume.
-    pub const DENSITY: Dimension = Dimension([1, -3, 0, 0, 0]);
+    pub const DENSITY: Dimension = Dimension([1, -3, 0, 0, 0, 0]);
 
     /// This dimension to the power `n`; `None` when an exponent would leave any sensible range.
     #[must_use]
@@ -44,7 +57,7 @@ impl Dimension {
     /// The product, `None` when an exponent would leave any sensible range.
     #[must_use]
     pub fn times(self, other: Dimension) -> Option<Dimension> {
-        let mut out = [0; 5];
+        let mut out = [0; 6];
         for (o, (a, b)) in out.iter_mut().zip(self.0.iter().zip(other.0)) {
             *o = a.checked_add(b).filter(|e| e.abs() <= 24)?;
         }
@@ -52,7 +65,7 @@ impl Dimension {
     }
 
     fn map(self, f: impl Fn(i8) -> Option<i8>) -> Option<Dimension> {
-        let mut out = [0; 5];
+        let mut out = [0; 6];
         for (o, e) in out.iter_mut().zip(self.0) {
             *o = f(e).filter(|e| e.abs() <= 24)?;
         }
@@ -91,11 +104,16 @@ impl fmt::Display for Dimension {
             (Dimension::DENSITY, "a density"),
             (Dimension::PRESSURE, "a pressure"),
             (Dimension::ENERGY, "an energy"),
+            (Dimension::HEAT_CAPACITY, "a heat capacity"),
+            (Dimension::SPECIFIC_HEAT, "a specific heat"),
+            (Dimension::CURRENT, "a current"),
+            (Dimension::CHARGE, "a charge"),
+            (Dimension::POTENTIAL, "a potential"),
         ];
         if let Some((_, word)) = known.iter().find(|(d, _)| d == self) {
             return f.write_str(word);
         }
-        let names = ["mass", "length", "amount", "time", "temperature"];
+        let names = ["mass", "length", "amount", "time", "temperature", "current"];
         let parts: Vec<String> =
             names.iter().zip(self.0).filter(|(_, e)| *e != 0).map(|(n, e)| format!("{n}^{e}")).collect();
         f.write_str(&parts.join(" "))

@@ -129,6 +129,13 @@ pub enum Source {
     Stated(String),
     /// The relative atomic mass of one element.
     AtomicMass(String),
+    /// How points lie about a straight line through them.
+    Scatter {
+        /// What the points are of.
+        what: String,
+        /// One point, counted from 0; none for all together.
+        point: Option<usize>,
+    },
 }
 
 /// How a value lies about its best estimate; needed only when it is drawn at random.

@@ -18,6 +18,11 @@ pub enum Component {
         /// u itself.
         u: f64,
     },
+    /// A standard uncertainty in proportion to the value, in %.
+    Relative {
+        /// 100·u/value.
+        percent: f64,
+    },
     /// Within ± the half-width, nowhere more likely: a/√3.
     Rectangular {
         /// a.
@@ -69,6 +74,7 @@ impl Component {
         let often = |u: f64, times: u32| u * f64::from(times).sqrt();
         match *self {
             Component::Standard { u } => u,
+            Component::Relative { percent } => (value * percent / 100.0).abs(),
             Component::Rectangular { half_width, times } => often(half_width / 3f64.sqrt(), times),
             Component::Triangular { half_width, times } => often(half_width / 6f64.sqrt(), times),
             Component::Resolution { step, times } => often(step / 12f64.sqrt(), times),

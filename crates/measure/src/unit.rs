@@ -1,13 +1,13 @@
 //! Units of the job, written as chemists write them.
 //!
 //! A unit is a product of named units with small whole powers: `mol/L`, `mol L^-1`, `mol dm⁻³`, `g/cm3`, `%`, `1`.
-//! Inside, values are held in g, L, mol, s and K. A bare `%` is a fraction of the same quantity; what a percentage of
+//! Inside, values are held in g, L, mol, s, K and A. A bare `%` is a fraction of the same quantity; what a percentage of
 //! a solution refers to (w/v, w/w, v/v) belongs to the material, never to the unit.
 
 use crate::Dimension;
 use std::fmt;
 
-/// One unit as written, with what it is worth in base units (g, L, mol, s, K).
+/// One unit as written, with what it is worth in base units (g, L, mol, s, K, A).
 #[derive(Debug, Clone, PartialEq)]
 pub struct Unit {
     written: String,
@@ -26,7 +26,7 @@ pub struct Unit {
 pub enum UnitError {
     /// No such unit.
     #[error(
-        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, µmol, M, s, min, h, °C, K, Pa, kPa, bar, atm, J, kJ, %, ppm and 1"
+        "'{0}' is no unit known here; known are g, mg, kg, µg, mL, L, cm³, dm³, µL, mol, mmol, µmol, M, s, min, h, °C, K, Pa, kPa, bar, atm, mmHg, J, kJ, V, mV, A, mA, C, cm, nm, %, ppm and 1"
     )]
     Unknown(String),
     /// A power that is no small whole number.
@@ -97,7 +97,17 @@ const NAMED: &[(&str, Dimension, f64)] = &[
     ("Torr", Dimension::PRESSURE, 1.013_25e7 / 760.0),
     ("J", Dimension::ENERGY, 1e5),
     ("kJ", Dimension::ENERGY, 1e8),
+    ("MJ", Dimension::ENERGY, 1e11),
+    ("A", Dimension::CURRENT, 1.0),
+    ("mA", Dimension::CURRENT, 1e-3),
+    ("C", Dimension::CHARGE, 1.0),
+    // A volt is a joule for each coulomb.
+    ("V", Dimension::POTENTIAL, 1e5),
+    ("mV", Dimension::POTENTIAL, 1e2),
 ];
+
+/// Letters of units that a chemist takes for a quantity where they stand alone: an absorbance, a heat capacity, a volume.
+const QUANTITIES_FIRST: [&str; 3] = ["A", "C", "V"];
 
 /// Where the scale of degrees Celsius has its zero, in K. Exact by definition.
 const CELSIUS_ZERO: f64 = 273.15;
@@ -112,7 +122,7 @@ impl Unit {
     /// The product of base units with this dimension, for a quantity that no usual unit fits.
     #[must_use]
     pub fn in_base(dimension: Dimension) -> Unit {
-        Unit { written: format!("(g, dm, mol, s, K): {dimension}"), dimension, up: 1.0, down: 1.0, zero: 0.0 }
+        Unit { written: format!("(g, dm, mol, s, K, A): {dimension}"), dimension, up: 1.0, down: 1.0, zero: 0.0 }
     }
 
     /// The unit that a text names.
@@ -151,6 +161,12 @@ impl Unit {
             down *= below.powi(i32::from(power.abs()));
         }
         Ok(Unit { written: text.to_owned(), dimension, up, down, zero: 0.0 })
+    }
+
+    /// Whether a word standing alone is a unit: `mL` is one, `V` is a volume before it is a volt.
+    #[must_use]
+    pub fn is_one(word: &str) -> bool {
+        !QUANTITIES_FIRST.contains(&word) && Unit::parse(word).is_ok()
     }
 
     /// What it measures.
@@ -296,6 +312,8 @@ mod tests {
         assert_eq!(unit("mL").to_base(24.35), 0.02435);
         assert_eq!(unit("°C").difference_to_base(0.5), 0.5);
         assert!(!unit("°C").same_as(&unit("K")));
+        // A watt for a second, and a volt through which a coulomb falls, are a joule each.
+        assert!(unit("V C").same_as(&unit("J")) && unit("V A s").same_as(&unit("J")));
         // 8.314 46 J/(mol K) in kPa·L: both routes to the gas constant agree.
         assert!((unit("kPa").to_base(8.314) - unit("J").to_base(8.314)).abs() < 1e-6);
     }
@@ -307,6 +325,14 @@ mod tests {
             let back = u.from_base(u.to_base(value));
             prop_assert!((back - value).abs() <= 1e-12 * value.abs().max(1e-3));
         }
+    }
+
+    /// `0.5 mol / V` divides by a volume, as it did before there were volts.
+    #[test]
+    fn letters_of_quantities_are_no_units_where_they_stand_alone() {
+        assert!(Unit::is_one("mL") && Unit::is_one("mV") && Unit::is_one("g"));
+        assert!(!Unit::is_one("V") && !Unit::is_one("A") && !Unit::is_one("C") && !Unit::is_one("titre"));
+        assert_eq!(unit("V").dimension(), Dimension::POTENTIAL);
     }
 
     #[test]

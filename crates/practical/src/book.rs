@@ -12,6 +12,9 @@ use serde::Serialize;
 /// Gas constant in J/(mol K). CODATA 2022, exact.
 pub const GAS_CONSTANT: &str = "8.314462618";
 
+/// Faraday constant in C/mol. CODATA 2022, exact.
+pub const FARADAY_CONSTANT: &str = "96485.33212";
+
 /// n = m·w/M: what was weighed, of this purity if it is not pure.
 #[must_use]
 pub fn amount_of_solid(mass: &str, purity: Option<&str>, molar_mass: &str) -> String {
@@ -40,6 +43,39 @@ pub fn amount_by_mass_concentration(volume: &str, strength: &str, molar_mass: &s
 #[must_use]
 pub fn amount_of_gas(pressure: &str, volume: &str, temperature: &str) -> String {
     format!("{pressure} * {volume} / ({GAS_CONSTANT} J/mol/K * {temperature})")
+}
+
+/// p = ρ·g·h of a column of water, 1000 kg/m³ under standard gravity.
+#[must_use]
+pub fn pressure_of_column(height: &str) -> String {
+    format!("1000 kg/m3 * 9.80665 m/s2 * {height}")
+}
+
+/// Q = I·t.
+#[must_use]
+pub fn charge(current: &str, time: &str) -> String {
+    format!("{current} * {time}")
+}
+
+/// n = Q/(z·F): what so much charge changes, z electrons each.
+#[must_use]
+pub fn amount_by_charge(charge: &str, electrons: &str) -> String {
+    format!("{charge} / ({electrons} * {FARADAY_CONSTANT} C/mol)")
+}
+
+/// Heat that warms something: (m·c + C)·ΔT, with the vessel's own heat capacity C where it is counted.
+#[must_use]
+pub fn heat(mass: &str, specific_heat: &str, vessel: Option<&str>, warmed: &str) -> String {
+    match vessel {
+        Some(vessel) => format!("({mass} * {specific_heat} + {vessel}) * {warmed}"),
+        None => format!("{mass} * {specific_heat} * {warmed}"),
+    }
+}
+
+/// Temperature that a line through later readings has at the moment of mixing: what cooling has taken is put back.
+#[must_use]
+pub fn carried_back(temperatures: &str, times: &str, moment: &str) -> String {
+    format!("intercept({temperatures}, {times}) + slope({temperatures}, {times}) * {moment}")
 }
 
 /// V = n·R·T/p, ideal.

@@ -80,7 +80,7 @@ impl Compiler<'_> {
         }
         let starts_well = name.starts_with(|c: char| c.is_alphabetic());
         let plain = name.chars().all(|c| c.is_alphanumeric() || c == '_') && name.chars().count() <= 40;
-        if !starts_well || !plain || Unit::parse(name).is_ok() {
+        if !starts_well || !plain || Unit::is_one(name) {
             return Err((0, SheetProblem::BadName(name.chars().take(40).collect())));
         }
         let taken = self.vocabulary.readings.iter().any(|r| r.symbol == *name);

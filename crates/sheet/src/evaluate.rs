@@ -9,7 +9,7 @@
 use crate::candidates::Candidates;
 use crate::inputs::Inputs;
 use crate::kernel::{Runner, State, Trouble, covariance, given};
-use crate::program::{Definition, Fold, Function, Node, Program};
+use crate::program::{Definition, Fold, Function, LinePart, Node, Program};
 use crate::{Given, Leaf, Precision};
 use measure::Source;
 use std::borrow::Cow;
@@ -61,6 +61,12 @@ pub enum Failure {
     /// Several sets agree equally well.
     #[error("several sets in '{0}' agree equally well: another trial is needed to tell which is right")]
     Tied(String),
+    /// Points that all lie at one x.
+    #[error("'{0}' is of a line whose points all lie at one place")]
+    NoLine(String),
+    /// A temperature at which there is no liquid water.
+    #[error("'{0}' asks for the vapour pressure of water where there is no liquid water")]
+    NoLiquidWater(String),
     /// Amounts that are no formula.
     #[error("no formula fits the amounts in '{0}' within their uncertainty")]
     NoFormula(String),
@@ -137,6 +143,8 @@ fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) 
             Function::NaturalLog | Function::CommonLog => logarithm(of[*a], value),
             Function::PowerOfTen | Function::Exponential => antilog(of[*a], value),
             Function::Absolute => of[*a],
+            // The equation is good to far more figures than any thermometer.
+            Function::VapourPressure => of[*a].product(Precision::Exact, value),
         },
         Node::Limiting(extents) => {
             let least = extents.iter().find(|n| runner.values[**n] == value);
@@ -144,6 +152,18 @@ fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) 
         }
         // An exponent is written with as many decimals as the concentration has figures.
         Node::Ph(_, arguments) => logarithm(of[arguments[0]], value),
+        // As from a drawn line: rise over run, each with the digits of its coarsest reading.
+        Node::Line(part, ys, xs) => {
+            let spread = |nodes: &[usize]| {
+                let there = || nodes.iter().filter(|n| runner.states[**n] == State::Ready).map(|n| (runner.values[*n], of[*n]));
+                let (low, high) = there().fold((f64::MAX, f64::MIN), |(l, h), (v, _)| (l.min(v), h.max(v)));
+                there().fold(Precision::Exact, |p, (_, own)| p.sum(own, high - low))
+            };
+            match part {
+                LinePart::Intercept => spread(ys).sum(Precision::Exact, value),
+                LinePart::Slope | LinePart::SlopeThroughZero | LinePart::Area => spread(ys).product(spread(xs), value),
+            }
+        }
         Node::Fold(fold, nodes) => {
             let there = nodes.iter().filter(|n| runner.states[**n] == State::Ready);
             let coarsest = there.fold(Precision::Exact, |p, n| p.sum(of[*n], runner.values[*n]));
@@ -347,6 +367,8 @@ impl Evaluation<'_> {
             Trouble::Discordant => Failure::Discordant(culprit),
             Trouble::Tied => Failure::Tied(culprit),
             Trouble::NoFormula => Failure::NoFormula(culprit),
+            Trouble::NoLine => Failure::NoLine(culprit),
+            Trouble::NoLiquidWater => Failure::NoLiquidWater(culprit),
         }
     }
 
@@ -359,12 +381,20 @@ impl Evaluation<'_> {
     }
 
     fn budget(&self, root: usize) -> Vec<Share> {
-        let by_source = self.by_source(root);
-        let variance: f64 = by_source.values().map(|u| u * u).sum();
-        let mut shares: Vec<Share> = by_source
+        let mut squares: BTreeMap<Source, f64> = BTreeMap::new();
+        for (source, u) in self.by_source(root) {
+            // The points of a line are one reason to whoever reads a budget.
+            let source = match source {
+                Source::Scatter { what, .. } => Source::Scatter { what, point: None },
+                other => other,
+            };
+            *squares.entry(source).or_default() += u * u;
+        }
+        let variance: f64 = squares.values().sum();
+        let mut shares: Vec<Share> = squares
             .into_iter()
-            .filter(|(_, u)| *u != 0.0)
-            .map(|(source, u)| Share { source, standard_uncertainty: u.abs(), fraction: u * u / variance })
+            .filter(|(_, square)| *square != 0.0)
+            .map(|(source, square)| Share { source, standard_uncertainty: square.sqrt(), fraction: square / variance })
             .collect();
         shares.sort_by(|a, b| b.fraction.total_cmp(&a.fraction));
         shares

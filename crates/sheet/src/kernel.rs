@@ -11,7 +11,8 @@
 use crate::candidates::Candidates;
 use crate::expression::Leaf;
 use crate::inputs::Inputs;
-use crate::program::{Fold, Function, Node, Op, Program, Protolyte, Search};
+use crate::line::{self, NoLine, Point};
+use crate::program::{Fold, Function, LinePart, Node, Op, Program, Protolyte, Search};
 use crate::vocabulary::Given;
 use chem::{AcidBase, AcidBaseRole, Solution};
 use measure::rounding::{Ties, decimal_of, to_figures};
@@ -36,6 +37,8 @@ pub(crate) enum Trouble {
     Discordant,
     Tied,
     NoFormula,
+    NoLine,
+    NoLiquidWater,
 }
 
 /// A program with room for one set of numbers, to be run again and again.
@@ -248,6 +251,7 @@ impl<'p> Runner<'p> {
             let (value, state) = match node {
                 Node::Input(_) => continue,
                 Node::Fold(fold, of) => self.fold(*fold, of),
+                Node::Line(part, ys, xs) => self.line(*part, ys, xs),
                 Node::Formula(search) => self.found(i, search),
                 _ => self.step(node),
             };
@@ -364,8 +368,8 @@ impl<'p> Runner<'p> {
                 let numbers: Vec<f64> = of.iter().map(|n| self.values[*n]).collect();
                 done(weak_solution(side, &numbers).equilibrium().ph)
             }
-            Node::Input(_) | Node::Fold(..) | Node::Formula(_) => {
-                unreachable!("inputs are filled in; folds and formulas have their own step")
+            Node::Input(_) | Node::Fold(..) | Node::Line(..) | Node::Formula(_) => {
+                unreachable!("inputs are filled in; folds, lines and formulas have their own step")
             }
         }
     }
@@ -410,6 +414,27 @@ impl<'p> Runner<'p> {
             },
         };
         (value, State::Ready)
+    }
+
+    /// What is asked of the points that are there; one impossible value spoils it.
+    fn line(&self, part: LinePart, ys: &[usize], xs: &[usize]) -> (f64, State) {
+        let failed = |n: &usize| matches!(self.states[*n], State::Failed(_)).then(|| self.states[*n]);
+        if let Some(state) = ys.iter().chain(xs).find_map(failed) {
+            return (0.0, state);
+        }
+        let (_, points) = self.points(ys, xs);
+        match line::of_points(part, &points) {
+            Ok(value) => (value, State::Ready),
+            Err(NoLine::TooFew) => (0.0, State::NotYet),
+            Err(NoLine::Upright) => (0.0, State::Failed(Trouble::NoLine)),
+        }
+    }
+
+    /// The points whose y and x are both there, with their places among all.
+    fn points(&self, ys: &[usize], xs: &[usize]) -> (Vec<usize>, Vec<Point>) {
+        let ready = |n: usize| self.states[n] == State::Ready;
+        let there = ys.iter().zip(xs).enumerate().filter(|(_, (y, x))| ready(**y) && ready(**x));
+        there.map(|(i, (y, x))| (i, Point { x: self.values[*x], y: self.values[*y] })).unzip()
     }
 
     /// The node of the later of the last two in a row that agree; the last one until two do.
@@ -463,7 +488,25 @@ impl<'p> Runner<'p> {
                 *by_source.entry(c.source.clone()).or_default() += d * c.standard_uncertainty;
             }
         }
+        self.scatter(&mut by_source);
         by_source
+    }
+
+    /// Adds how points lie about their lines, by the derivatives last found: slope and intercept of one line share it.
+    fn scatter(&self, by_source: &mut BTreeMap<Source, f64>) {
+        for (i, node) in self.program.nodes.iter().enumerate() {
+            let (Node::Line(part, ys, xs), d) = (node, self.adjoints[i]) else { continue };
+            if d == 0.0 || self.is_fixed(i) {
+                continue;
+            }
+            let (places, points) = self.points(ys, xs);
+            let Some(sd) = line::residual_sd(*part, &points) else { continue };
+            let what = self.program.name_of(ys[0]);
+            for (place, (to_y, _)) in places.iter().zip(line::derivatives(*part, &points)) {
+                let source = Source::Scatter { what: what.clone(), point: Some(*place) };
+                *by_source.entry(source).or_default() += d * to_y * sd;
+            }
+        }
     }
 
     /// Derivatives of one node to all it hangs on.
@@ -536,6 +579,13 @@ impl<'p> Runner<'p> {
                 }
             }
             Node::Fold(fold, of) => self.spread_fold(*fold, of, d, y),
+            Node::Line(part, ys, xs) => {
+                let (places, points) = self.points(ys, xs);
+                for (place, (to_y, to_x)) in places.into_iter().zip(line::derivatives(*part, &points)) {
+                    self.adjoints[ys[place]] += d * to_y;
+                    self.adjoints[xs[place]] += d * to_x;
+                }
+            }
             Node::Formula(search) => {
                 let found = self.candidates(i).and_then(Candidates::simplest).map(|c| c.subscripts.clone());
                 for (s, m) in found.unwrap_or_default().into_iter().zip(&search.masses) {
@@ -627,6 +677,10 @@ fn apply(f: Function, x: f64) -> Result<f64, Trouble> {
         Function::PowerOfTen => Ok(10f64.powf(x)),
         Function::Exponential => Ok(x.exp()),
         Function::Absolute => Ok(x.abs()),
+        // In base units a pascal is 100.
+        Function::VapourPressure => {
+            chem::vapour_pressure_of_water(x).map(|(p, _)| 100.0 * p).ok_or(Trouble::NoLiquidWater)
+        }
     }
 }
 
@@ -638,6 +692,7 @@ fn slope(f: Function, x: f64, y: f64) -> f64 {
         Function::PowerOfTen => y * std::f64::consts::LN_10,
         Function::Exponential => y,
         Function::Absolute => x.signum(),
+        Function::VapourPressure => chem::vapour_pressure_of_water(x).map_or(0.0, |(_, slope)| 100.0 * slope),
     }
 }
 

@@ -18,6 +18,7 @@ mod expression;
 mod inputs;
 mod kernel;
 mod lexer;
+mod line;
 mod monte_carlo;
 mod parser;
 mod program;

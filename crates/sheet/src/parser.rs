@@ -187,7 +187,7 @@ impl Parser {
         let mut written = name.to_owned();
         self.at += 1;
         while self.sign(0) == Some('/') && self.sign(2) != Some('(') {
-            match self.name(1).filter(|n| Unit::parse(n).is_ok()) {
+            match self.name(1).filter(|n| Unit::is_one(n)) {
                 Some(below) => written = format!("{written}/{below}"),
                 None => break,
             }

@@ -99,6 +99,8 @@ pub(crate) enum Node {
     Limiting(Vec<usize>),
     /// The values of an axis brought together, rough ones left out.
     Fold(Fold, Vec<usize>),
+    /// Something of the straight line through points: all y, then all x; rough ones left out.
+    Line(LinePart, Vec<usize>, Vec<usize>),
     /// pH of a weak acid or base by charge balance: the concentration, then the pKa.
     Ph(Protolyte, Vec<usize>),
     /// Molar mass of the formula that amounts stand for.
@@ -137,6 +139,19 @@ pub(crate) enum Fold {
     LastAgreeing(f64),
 }
 
+/// What is asked of the points (x, y).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub(crate) enum LinePart {
+    /// Slope of the least-squares line.
+    Slope,
+    /// Where that line meets x = 0.
+    Intercept,
+    /// Slope of the least-squares line through (0, 0).
+    SlopeThroughZero,
+    /// What lies under the points joined by straight lines, x in rising order.
+    Area,
+}
+
 /// Which side of the ladder the pure substance stands on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Protolyte {
@@ -152,6 +167,8 @@ pub(crate) enum Function {
     PowerOfTen,
     Exponential,
     Absolute,
+    /// Vapour pressure of water by its temperature.
+    VapourPressure,
 }
 
 /// A leaf of the program.
@@ -236,6 +253,20 @@ impl Program {
         matches!(self.nodes[definition.root], Node::Formula(_))
     }
 
+    /// The definition or the reading whose value, or first trial, this node is; empty where it has no name.
+    pub(crate) fn name_of(&self, node: usize) -> String {
+        if let Some(definition) = self.definitions.iter().find(|d| d.nodes().contains(&node)) {
+            return definition.name.clone();
+        }
+        match &self.nodes[node] {
+            Node::Input(input) => match &self.inputs[*input].leaf {
+                Leaf::Reading(symbol) | Leaf::Trial(symbol, _) => symbol.clone(),
+                _ => String::new(),
+            },
+            _ => String::new(),
+        }
+    }
+
     /// Nodes that `roots` hang on, themselves included, earliest first.
     pub(crate) fn reachable(&self, roots: Range<usize>) -> Vec<usize> {
         let mut needed = vec![false; roots.end];
@@ -269,6 +300,7 @@ impl Node {
             Node::Negative(a) | Node::Same(a) | Node::Power(a, _) | Node::Function(_, a) => vec![*a],
             Node::Sum(a, b) | Node::Difference(a, b) | Node::Product(a, b) | Node::Quotient(a, b) => vec![*a, *b],
             Node::Limiting(of) | Node::Fold(_, of) | Node::Ph(_, of) => of.clone(),
+            Node::Line(_, ys, xs) => [&ys[..], &xs[..]].concat(),
             Node::Formula(search) => [&search.amounts[..], &search.masses[..]].concat(),
         }
     }

@@ -164,7 +164,12 @@ impl Program {
             Node::Fold(Fold::Sum, _) => Work::Fold(Gathered::Sum),
             Node::Fold(..) => Work::Fold(Gathered::Other),
             Node::Formula(_) => Work::Formula,
-            Node::Negative(_) | Node::Power(..) | Node::Same(_) | Node::Function(..) | Node::Ph(..) => Work::Other,
+            Node::Negative(_)
+            | Node::Power(..)
+            | Node::Same(_)
+            | Node::Function(..)
+            | Node::Line(..)
+            | Node::Ph(..) => Work::Other,
         }
     }
 

@@ -205,5 +205,6 @@ fn source_words(practical: &Practical, source: &Source) -> String {
             .and_then(|(property, m)| Some(format!("{property} of the {}", practical.material(m)?.name)))
             .unwrap_or_else(|| what.clone()),
         Source::AtomicMass(symbol) => format!("atomic mass of {symbol}"),
+        Source::Scatter { what, .. } => format!("scatter of {what} about the line"),
     }
 }

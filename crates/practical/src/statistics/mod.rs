@@ -4,12 +4,18 @@
 //! values is an [`Undefined`], never a NaN.
 
 mod compare;
+mod lines;
 mod outliers;
 mod regression;
 mod robust;
 mod summary;
 
 pub use compare::{Anova, KruskalWallis, Welch, anova, kruskal_wallis, welch};
+pub use lines::{
+    ClassUnknown, CommonSlope, Errors, Fitted, GroupPoints, Line, Parabola, PooledLines, ReadOff, StandardErrors, Weighting, class_unknown,
+    least_squares, line,
+    parabola, pooled_lines, read_off, standard_addition,
+};
 pub use measure::Grubbs;
 pub use outliers::{Dixon, dixon, grubbs};
 pub use regression::{FittedLine, Inverse, LineErrors, inverse, regression};

@@ -5,7 +5,7 @@ use crate::Precision;
 use crate::candidates::Candidates;
 use crate::error::{SheetProblem, nearest};
 use crate::expression::{Expression, Kind, Leaf};
-use crate::program::{Fold, Function, Node, Protolyte, Search};
+use crate::program::{Fold, Function, LinePart, Node, Protolyte, Search};
 use crate::vocabulary::{Given, Material, Quantity};
 use chem::{Coefficient, Formula};
 use measure::{Contribution, Dimension, Distribution, Source, Unit, rounding};
@@ -41,10 +41,17 @@ impl<'a> Compiler<'a> {
             let inner = self.expression(argument)?;
             let dimension = match (f, inner.dimension) {
                 (Function::Absolute, d) => d,
+                (Function::VapourPressure, Dimension::TEMPERATURE) => Dimension::PRESSURE,
+                (Function::VapourPressure, _) => {
+                    return Err(wrong("a temperature"));
+                }
                 (_, Dimension::ONE) => Dimension::ONE,
                 (_, found) => return Err((at, SheetProblem::NeedsNumber { function: function.to_owned(), found })),
             };
             return Ok(self.each(&[&inner], dimension, |n| Node::Function(f, n[0])));
+        }
+        if let Some(part) = of_points(function) {
+            return self.line(at, function, part, arguments);
         }
         if FOLDS.contains(&function) {
             return self.fold(at, function, arguments);
@@ -104,6 +111,28 @@ impl<'a> Compiler<'a> {
         };
         let nodes = (repeats.rough.min(repeats.most)..repeats.most).map(|t| operand.at(t)).collect();
         Ok(Operand { first: self.alone(Node::Fold(fold, nodes)), dimension: operand.dimension, repeats: None })
+    }
+
+    /// `slope(A, c)`: of the straight line through the points (c, A), one for each trial, rough ones left out.
+    fn line(&mut self, at: usize, function: &str, part: LinePart, arguments: &[Expression]) -> Compiled {
+        let wanted = "a value of y and one of x for each point, in this order";
+        let [y, x] = arguments else {
+            return Err((at, SheetProblem::Arguments { function: function.to_owned(), wanted }));
+        };
+        let (y, x) = (self.expression(y)?, self.expression(x)?);
+        together(&[&y, &x]).map_err(|p| (at, p))?;
+        let (Some(repeats), true) = (&y.repeats, x.repeats.is_some()) else {
+            return Err((at, SheetProblem::NothingToFold(function.to_owned())));
+        };
+        let dimension = match part {
+            LinePart::Slope | LinePart::SlopeThroughZero => x.dimension.power(-1).and_then(|d| y.dimension.times(d)),
+            LinePart::Intercept => Some(y.dimension),
+            LinePart::Area => y.dimension.times(x.dimension),
+        };
+        let dimension = dimension.ok_or((at, SheetProblem::BadPower))?;
+        let points = repeats.rough.min(repeats.most)..repeats.most;
+        let node = Node::Line(part, points.clone().map(|t| y.at(t)).collect(), points.map(|t| x.at(t)).collect());
+        Ok(Operand { first: self.alone(node), dimension, repeats: None })
     }
 
     fn limiting(&mut self, at: usize, extents: &[Expression]) -> Compiled {
@@ -282,6 +311,17 @@ fn mathematical(name: &str) -> Option<Function> {
         "exp10" => Function::PowerOfTen,
         "exp" => Function::Exponential,
         "abs" => Function::Absolute,
+        "p_water" => Function::VapourPressure,
+        _ => return None,
+    })
+}
+
+fn of_points(name: &str) -> Option<LinePart> {
+    Some(match name {
+        "slope" => LinePart::Slope,
+        "intercept" => LinePart::Intercept,
+        "slope_through_zero" => LinePart::SlopeThroughZero,
+        "area" => LinePart::Area,
         _ => return None,
     })
 }

@@ -1,6 +1,6 @@
 //! From the inputs of a case to a request, and from an answer to the fields of a case. Reshaping only: no arithmetic.
 
-use super::recipes;
+use super::{physical, recipes};
 use compute::{Request, compute};
 use serde_json::{Map, Value, json};
 
@@ -28,7 +28,7 @@ pub fn got(kind: &str, inputs: &Value) -> Result<Value, String> {
         "write_formula_ask" => Ok(asked_formula(text(inputs, "text"))),
         _ if kind.starts_with("write_equation") => Ok(written_equation(text(inputs, "text"))),
         _ if kind.starts_with("write_") => Ok(written(inputs)),
-        _ => Err(format!("no case of kind '{kind}' is known")),
+        _ => physical::got(kind, inputs),
     }
 }
 
@@ -71,7 +71,7 @@ fn result(answer: &Value, name: &str) -> Value {
         .map_or(Value::Null, |r| r["value"].clone())
 }
 
-fn pick(answer: &Value, fields: &[(&str, &str)]) -> Value {
+pub(super) fn pick(answer: &Value, fields: &[(&str, &str)]) -> Value {
     fields.iter().map(|(field, name)| ((*field).to_owned(), result(answer, name))).collect::<Map<_, _>>().into()
 }
 

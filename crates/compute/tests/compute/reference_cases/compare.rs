@@ -21,6 +21,12 @@ const INFORMATION: &[&str] = &[
 
 /// Every expected field that differs, in words; none when the case holds.
 pub fn differences(expected: &Value, got: &Value, tolerance: &Value) -> Vec<String> {
+    // Nothing may be shown for what is undefined; of the rest some may.
+    if expected["status"] == "undefined" && expected["undefined"].is_array() {
+        let names = expected["undefined"].as_array().into_iter().flatten().filter_map(Value::as_str);
+        let shown = names.filter(|name| got.get(name).is_some_and(|v| !v.is_null()));
+        return shown.map(|name| format!("{name}: expected no number, got {}", got[name])).collect();
+    }
     let allows = |what: &str| expected.get(what).is_some_and(|v| *v == true);
     let rejected = got.get("reject").is_some_and(|v| *v == true);
     if rejected && allows("may_reject") || !rejected && allows("may_accept") {

@@ -1,0 +1,66 @@
+//! What an experiment came to, and what is to be said of it beside the figures.
+
+use super::{ComputeError, Worked};
+use chem::Coefficient;
+use serde::Serialize;
+
+/// Results with the solution worked out, and remarks.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Found {
+    /// Figures and how they came about.
+    pub worked: Worked,
+    /// What somebody should know before using them.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub remarks: Vec<Remark>,
+}
+
+/// A remark on one result.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Remark {
+    /// Below zero, and cannot be: a calorimeter that takes up less heat than nothing.
+    BelowNothing,
+    /// Not distinguishable from zero: within 2 u.
+    ConsistentWithZero,
+    /// More heat, or more product, than there can be.
+    MoreThanPossible,
+    /// Two reagents run out together: which of them limits, and so the uncertainty, is not to be said.
+    RunsOutTogether,
+}
+
+impl From<Worked> for Found {
+    fn from(worked: Worked) -> Found {
+        Found { worked, remarks: Vec::new() }
+    }
+}
+
+impl Found {
+    /// Adds what is to be said of the result called `name`, if `says` finds anything.
+    #[must_use]
+    pub(super) fn remarked(mut self, name: &str, says: impl Fn(&super::Computed) -> Option<Remark>) -> Found {
+        self.remarks.extend(self.worked.result(name).and_then(says));
+        self
+    }
+}
+
+/// A ratio of small numbers, such as `3/2`, as an expression; what is not above zero is refused.
+pub(super) fn ratio(field: &str, text: &str) -> Result<String, ComputeError> {
+    let wrong = || ComputeError::quantity(field, format!("{field} is a ratio such as 1 or 3/2, not '{text}'"));
+    let (above, below) = text.split_once('/').unwrap_or((text, "1"));
+    let part = |t: &str| t.trim().parse::<u32>().ok().filter(|n| *n > 0);
+    let (Some(above), Some(below)) = (part(above), part(below)) else { return Err(wrong()) };
+    Ok(format!("({above} / {below})"))
+}
+
+/// A coefficient for a material's place in an equation.
+pub(super) fn coefficient(field: &str, text: &str) -> Result<Coefficient, ComputeError> {
+    let wrong = || ComputeError::quantity(field, format!("{field} is a ratio such as 2 or 1/2, not '{text}'"));
+    let (above, below) = text.split_once('/').unwrap_or((text, "1"));
+    let part = |t: &str| t.trim().parse::<i64>().ok().filter(|n| *n > 0 && *n < 1_000_000);
+    match (part(above), part(below)) {
+        (Some(above), Some(below)) => Ok(Coefficient::new(above, below)),
+        _ => Err(wrong()),
+    }
+}
