@@ -45,7 +45,8 @@ mod tests {
     /// 611.2, 1228, 3169.9 and 101 418 Pa: the tables of the same equation; the slope against a difference.
     #[test]
     fn as_the_tables_say() {
-        for (celsius, table, within) in [(0.01, 611.7, 0.2), (10.0, 1228.2, 0.3), (25.0, 3169.9, 0.5), (100.0, 101_418.0, 20.0)]
+        for (celsius, table, within) in
+            [(0.01, 611.7, 0.2), (10.0, 1228.2, 0.3), (25.0, 3169.9, 0.5), (100.0, 101_418.0, 20.0)]
         {
             let (p, slope) = vapour_pressure_of_water(celsius + 273.15).unwrap();
             assert!((p - table).abs() < within, "{celsius} °C: {p}");

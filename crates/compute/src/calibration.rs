@@ -99,11 +99,11 @@ pub struct GroupLine {
 #[serde(tag = "ask", rename_all = "kebab-case")]
 pub enum CalibrationAnswer {
     /// The line.
-    Line(stats::Line),
+    Line(stats::StraightLine),
     /// The unknown, and the line that it was read off.
     Unknown {
         /// The line, its blank taken off.
-        line: stats::Line,
+        line: stats::StraightLine,
         /// Mean of the unknown's readings, the blank taken off.
         mean_y: f64,
         /// In what was measured.
@@ -114,7 +114,7 @@ pub enum CalibrationAnswer {
     /// What was there before anything was added.
     Addition {
         /// The line.
-        line: stats::Line,
+        line: stats::StraightLine,
         /// In the volume that was measured.
         measured: Original,
         /// Before it was diluted.
@@ -149,7 +149,7 @@ pub(super) fn answer(question: &CalibrationQuestion) -> Result<CalibrationAnswer
             let (added, y, times) = (read(added)?, read(y)?, dilution_of(dilution.as_ref())?);
             let line = stats::line(&added, &y, &Weighting::Alike)?;
             let found = stats::standard_addition(&added, &y)?;
-            let t = line.errors.as_ref().map(|e| e.t_975);
+            let t = line.scatter.as_ref().map(|e| e.t_975);
             let of = |times: f64| Original {
                 x: times * found.x,
                 standard_error: t.map(|_| times * found.standard_error),
@@ -176,7 +176,10 @@ fn unknown(q: &UnknownOff) -> Result<CalibrationAnswer, ComputeError> {
     }
     let sd_unknown = q.sd_unknown.as_ref().map(|t| read(std::slice::from_ref(t))).transpose()?.map(|v| v[0]);
     if matches!(how, Weighting::BySd(_)) && sd_unknown.is_none() {
-        return Err(ComputeError::quantity("sd_unknown", "a weighted line needs the standard deviation of the unknown"));
+        return Err(ComputeError::quantity(
+            "sd_unknown",
+            "a weighted line needs the standard deviation of the unknown",
+        ));
     }
     let measured = stats::read_off(&x, &y, &how, &unknown, sd_unknown)?;
     let original = Original {

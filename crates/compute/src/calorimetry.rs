@@ -18,7 +18,7 @@ use sheet::Outcome;
 #[serde(tag = "ask", rename_all = "kebab-case", deny_unknown_fields)]
 pub enum CalorimetryQuestion {
     /// Something is mixed in a cup, and the temperature is read before and after.
-    Reaction(Mixing),
+    Reaction(Box<Mixing>),
     /// A calorimeter's heat capacity, from hot water poured into cold.
     ConstantByMixing {
         /// Mass of the hot water.
@@ -50,7 +50,7 @@ pub enum CalorimetryQuestion {
         specific_heat: Measured,
     },
     /// A fuel burnt under a can of water.
-    Combustion(Burning),
+    Combustion(Box<Burning>),
     /// Enthalpies added up: Hess.
     Cycle {
         /// The steps.
@@ -209,12 +209,28 @@ pub(super) fn answer(question: &CalorimetryQuestion) -> Result<CalorimetryAnswer
             sheet.temperature("T_cold", cold_temperature)?;
             sheet.temperature("T_final", final_temperature)?;
             sheet.divisor("c_water", "specific_heat", specific_heat, SPECIFIC_HEAT)?;
-            sheet.define("q_hot", "heat that the hot water gave off", book::heat("m_hot", "c_water", None, "(T_hot - T_final)"), "J");
-            sheet.define("q_cold", "heat that the cold water took up", book::heat("m_cold", "c_water", None, "(T_final - T_cold)"), "J");
-            sheet.define("constant", "heat capacity of the calorimeter", "(q_hot - q_cold) / (T_final - T_cold)", "J/K");
+            sheet.define(
+                "q_hot",
+                "heat that the hot water gave off",
+                book::heat("m_hot", "c_water", None, "(T_hot - T_final)"),
+                "J",
+            );
+            sheet.define(
+                "q_cold",
+                "heat that the cold water took up",
+                book::heat("m_cold", "c_water", None, "(T_final - T_cold)"),
+                "J",
+            );
+            sheet.define(
+                "constant",
+                "heat capacity of the calorimeter",
+                "(q_hot - q_cold) / (T_final - T_cold)",
+                "J/K",
+            );
             let found = Found::from(sheet.solve()?);
             let below = |r: &super::Computed| (r.value < 0.0).then_some(Remark::BelowNothing);
-            let zero = |r: &super::Computed| (r.value.abs() <= r.expanded_uncertainty).then_some(Remark::ConsistentWithZero);
+            let zero =
+                |r: &super::Computed| (r.value.abs() <= r.expanded_uncertainty).then_some(Remark::ConsistentWithZero);
             return Ok(found.remarked("constant", below).remarked("constant", zero).into());
         }
         CalorimetryQuestion::ConstantByHeater { voltage, current, time, water, warmed, specific_heat } => {
@@ -258,7 +274,10 @@ pub(super) fn answer(question: &CalorimetryQuestion) -> Result<CalorimetryAnswer
 fn mixing(q: &Mixing) -> Result<CalorimetryAnswer, ComputeError> {
     let mut sheet = Worksheet::by_table(&MassTable::default());
     if q.before.is_empty() || q.after.len() < 2 || q.after.len() != q.times.len() {
-        return Err(ComputeError::quantity("after", "a reading before mixing, and two or more after it, each with its time"));
+        return Err(ComputeError::quantity(
+            "after",
+            "a reading before mixing, and two or more after it, each with its time",
+        ));
     }
     sheet.points("T_before", "before", &q.before, ("earlier reading", Dimension::TEMPERATURE))?;
     sheet.points("T_after", "after", &q.after, ("later reading", Dimension::TEMPERATURE))?;
@@ -276,7 +295,10 @@ fn mixing(q: &Mixing) -> Result<CalorimetryAnswer, ComputeError> {
     sheet.define("heat", "heat given off", heat, "J");
     let extents: Vec<String> = parts.reagents.iter().map(|r| r.extent.clone()).collect();
     let Some(extent) = book::extent(&extents) else {
-        return Err(ComputeError::quantity("parts", "nothing here reacts: give a formula with a mass, or a concentration"));
+        return Err(ComputeError::quantity(
+            "parts",
+            "nothing here reacts: give a formula with a mass, or a concentration",
+        ));
     };
     sheet.define("extent", "extent of the reaction", format!("({extent}) * 1"), "mol");
     sheet.define("enthalpy", "enthalpy of the reaction", "-heat / extent", "kJ/mol");
@@ -333,7 +355,10 @@ fn cup(sheet: &mut Worksheet, parts: &[CupPart]) -> Result<Cup, ComputeError> {
                 sheet.divisor(&at("V"), &part.name, volume, Dimension::VOLUME)?;
                 if part.heated {
                     let Some(density) = &part.density else {
-                        return Err(ComputeError::quantity("density", format!("{}: a liquid that is heated needs a density", part.name)));
+                        return Err(ComputeError::quantity(
+                            "density",
+                            format!("{}: a liquid that is heated needs a density", part.name),
+                        ));
                     };
                     sheet.divisor(&at("rho"), "density", density, Dimension::DENSITY)?;
                     out.heated.push(format!("{} * {}", at("V"), at("rho")));
@@ -378,7 +403,9 @@ fn limiting(solved: &Solved, reagents: &[Reagent]) -> Vec<String> {
 fn burning(q: &Burning, mut sheet: Worksheet) -> Result<CalorimetryAnswer, ComputeError> {
     let burner = |field: &str, m: &Measured| m.not_negative(field, Dimension::MASS).map(|a| a.base());
     if burner("after", &q.after)? >= burner("before", &q.before)? {
-        return Err(ComputeError::impossible("the burner weighs no less after it burnt: nothing was burnt, or the two are exchanged"));
+        return Err(ComputeError::impossible(
+            "the burner weighs no less after it burnt: nothing was burnt, or the two are exchanged",
+        ));
     }
     sheet.material("fuel", &q.fuel, None)?;
     sheet.reading("m_before", "before", &q.before, Dimension::MASS)?;
@@ -393,7 +420,9 @@ fn burning(q: &Burning, mut sheet: Worksheet) -> Result<CalorimetryAnswer, Compu
             sheet.divisor("c_can", "can_specific_heat", specific, SPECIFIC_HEAT)?;
             Some("m_can * c_can")
         }
-        (Some(_), None) => return Err(ComputeError::quantity("can_specific_heat", "a can that counts needs its specific heat")),
+        (Some(_), None) => {
+            return Err(ComputeError::quantity("can_specific_heat", "a can that counts needs its specific heat"));
+        }
         (None, _) => None,
     };
     sheet.define("m_burnt", "fuel burnt", "m_before - m_after", "g");

@@ -200,7 +200,7 @@ pub struct ChargeFound {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Electrode {
     /// Potential in mV against lg c.
-    pub line: stats::Line,
+    pub line: stats::StraightLine,
     /// R·T·ln 10/(z·F) in mV for ten times the concentration.
     pub theoretical_slope: f64,
     /// Slope found, as a percentage of it.
@@ -240,7 +240,12 @@ pub(super) fn answer(question: &ElectrochemistryQuestion) -> Result<Electrochemi
                 let n = book::amount_of_solid("m", purity.as_ref().map(|_| "w"), "M(substance)");
                 sheet.define("n", "amount found", n, "mol");
                 sheet.define("efficiency", "current efficiency", book::part("n", "n_theory"), "%");
-                sheet.define("Q_lost", "charge that did something else", format!("Q - n * {electrons} * {FARADAY_CONSTANT} C/mol"), "C");
+                sheet.define(
+                    "Q_lost",
+                    "charge that did something else",
+                    format!("Q - n * {electrons} * {FARADAY_CONSTANT} C/mol"),
+                    "C",
+                );
                 if mass.amount("mass", Dimension::MASS)?.value.to_f64() > 0.0 {
                     sheet.define("F", "Faraday constant by this experiment", format!("Q / (n * {electrons})"), "C/mol");
                     sheet.define("N_A", "Avogadro constant by this experiment", "F / (1.602176634 C) * 10^19", "1/mol");
@@ -363,7 +368,8 @@ fn cell(
             terms.push(format!("{} * ln({symbol})", species.power));
         }
         let shift = if terms.is_empty() { "0".to_owned() } else { terms.join(" + ") };
-        let thermal = format!("{GAS_CONSTANT} J/mol/K * T / ({} * {FARADAY_CONSTANT} C/mol)", positive(half.electrons)?);
+        let thermal =
+            format!("{GAS_CONSTANT} J/mol/K * T / ({} * {FARADAY_CONSTANT} C/mol)", positive(half.electrons)?);
         let potential = format!("E0_{side} + {thermal} * ({shift})");
         sheet.define(&format!("E_{side}"), format!("potential of the {side}"), potential, "V");
     }
@@ -426,7 +432,7 @@ fn electrode(
         let log10 = stats::read_off(&lg, &potential, &Weighting::Alike, &read(std::slice::from_ref(text))?, None)?;
         let concentration = 10f64.powf(log10.x);
         let standard_uncertainty = log10.standard_error.map(|u| concentration * std::f64::consts::LN_10 * u);
-        Ok::<_, ComputeError>(ElectrodeUnknown { concentration, standard_uncertainty, log10 })
+        Ok::<_, ComputeError>(ElectrodeUnknown { log10, concentration, standard_uncertainty })
     });
     let percent_of_theory = 100.0 * line.slope / theoretical_slope;
     Ok(Electrode { line, theoretical_slope, percent_of_theory, unknown: unknown.transpose()? })

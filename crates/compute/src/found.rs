@@ -6,7 +6,7 @@ use serde::Serialize;
 
 /// Results with the solution worked out, and remarks.
 #[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = ExperimentFound))]
 pub struct Found {
     /// Figures and how they came about.
     pub worked: Worked,
@@ -17,7 +17,7 @@ pub struct Found {
 
 /// A remark on one result.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = ExperimentRemark))]
 #[serde(rename_all = "kebab-case")]
 pub enum Remark {
     /// Below zero, and cannot be: a calorimeter that takes up less heat than nothing.

@@ -166,7 +166,12 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
             amount(&mut sheet, sample)?;
             sheet.define("V_m", "volume of a mole, as measured", "V / n", "L/mol");
             for (name, label, kelvin, pascal) in NAMED {
-                sheet.define(name, label, book::volume_of_gas("n", &format!("{kelvin} K"), &format!("{pascal} Pa")), "mL");
+                sheet.define(
+                    name,
+                    label,
+                    book::volume_of_gas("n", &format!("{kelvin} K"), &format!("{pascal} Pa")),
+                    "mL",
+                );
             }
         }
         GasQuestion::VapourPressure { temperature } => {
@@ -219,7 +224,12 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
             let expected = book::converted("n_source", &ratio("ratio", each)?);
             sheet.define("n_expected", "gas that it can give", expected, "mol");
             sheet.define("percent_yield", "percent yield", book::part("n", "n_expected"), "%");
-            sheet.define("V_expected", "volume that it can give, as read", book::volume_of_gas("n_expected", "T", "p"), "mL");
+            sheet.define(
+                "V_expected",
+                "volume that it can give, as read",
+                book::volume_of_gas("n_expected", "T", "p"),
+                "mL",
+            );
         }
         GasQuestion::Correction { volume, from, to } => {
             sheet.reading("V", "volume", volume, Dimension::VOLUME)?;
@@ -250,7 +260,8 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
 
 /// More gas than the substance can give, by more than its uncertainty.
 fn more_than_all(found: Found) -> Found {
-    let above = |r: &super::Computed| (r.value - r.expanded_uncertainty > 100.0).then_some(super::Remark::MoreThanPossible);
+    let above =
+        |r: &super::Computed| (r.value - r.expanded_uncertainty > 100.0).then_some(super::Remark::MoreThanPossible);
     found.remarked("gas_yield", above).remarked("percent_yield", above)
 }
 
@@ -315,8 +326,7 @@ fn vapour(sheet: &mut Worksheet, q: &Vapour) -> Result<(), ComputeError> {
     sheet.divisor("V", "volume", &q.volume, Dimension::VOLUME)?;
     sheet.temperature("T", &q.temperature)?;
     sheet.divisor("p", "pressure", &q.pressure, Dimension::PRESSURE)?;
-    let mut mass = "m_gain * 1".to_owned();
-    if let Some(displaced) = &q.displaced {
+    let mass = if let Some(displaced) = &q.displaced {
         // A correction of a part in ten or less: worked out apart, so that its own uncertainty is not counted.
         let exact = |m: &Measured| Measured::Known { value: m.text().to_owned(), components: Vec::new() };
         let mut apart = Worksheet::default();
@@ -327,8 +337,10 @@ fn vapour(sheet: &mut Worksheet, q: &Vapour) -> Result<(), ComputeError> {
         apart.define("m_air", "air kept out", book::mass_of(&book::amount_of_gas("p", "V", "T"), "M_air"), "g");
         let air = result(&apart.solve()?, "m_air")?;
         sheet.exact("m_air", air, "g");
-        mass = "m_gain + m_air".to_owned();
-    }
+        "m_gain + m_air"
+    } else {
+        "m_gain * 1"
+    };
     sheet.define("m_vapour", "mass of the vapour", mass, "g");
     sheet.define("n", "amount of vapour", book::amount_of_gas("p", "V", "T"), "mol");
     sheet.define("molar_mass", "molar mass", "m_vapour / n", "g/mol");

@@ -213,7 +213,7 @@ pub enum KineticsAnswer {
         /// 1/t of each.
         rates: Vec<f64>,
         /// ln(1/t) against ln c.
-        line: stats::Line,
+        line: stats::StraightLine,
         /// Nearest whole number to its slope.
         nearest: i64,
     },
@@ -248,7 +248,7 @@ pub struct Order {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Integrated {
     /// Of what the order makes straight, against time.
-    pub line: stats::Line,
+    pub line: stats::StraightLine,
     /// k.
     pub constant: f64,
     /// ln 2/k, for order 1.
@@ -268,7 +268,7 @@ pub struct Integrated {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Arrhenius {
     /// ln k against 1/T.
-    pub line: stats::Line,
+    pub line: stats::StraightLine,
     /// In kJ/mol.
     pub activation_energy: f64,
     /// Its standard error, in kJ/mol; none for two temperatures.
@@ -394,11 +394,11 @@ fn initial_rate(time: &[f64], value: &[f64], method: FirstRate, first: usize) ->
         }
         FirstRate::Line => {
             let line = stats::line(time, value, &Weighting::Alike)?;
-            out = (line.slope, line.intercept, None, line.errors.map(|e| e.standard.slope));
+            out = (line.slope, line.intercept, None, line.scatter.map(|e| e.standard.slope));
         }
         FirstRate::LineThroughZero => {
             let line = stats::line(time, value, &Weighting::ThroughZero)?;
-            out = (line.slope, None, None, line.errors.map(|e| e.standard.slope));
+            out = (line.slope, None, None, line.scatter.map(|e| e.standard.slope));
         }
         FirstRate::Parabola => {
             let curve = stats::parabola(time, value)?;
@@ -473,7 +473,7 @@ fn integrated(order: u8, time: &[f64], value: &[f64], end: Option<f64>) -> Resul
     let constant = if order == 2 { line.slope } else { -line.slope };
     let start = line.intercept.unwrap_or_default();
     let half_life = (order == 1 && constant > 0.0).then(|| std::f64::consts::LN_2 / constant);
-    let relative = line.errors.as_ref().map(|e| e.standard.slope / constant);
+    let relative = line.scatter.as_ref().map(|e| e.standard.slope / constant);
     Ok(KineticsAnswer::Integrated(Integrated {
         constant,
         half_life,
@@ -528,7 +528,7 @@ fn arrhenius(kelvin: &[f64], ln_constant: &[f64], predict_at: Option<f64>) -> Re
     let line = stats::line(&inverse, ln_constant, &Weighting::Alike)?;
     let to_energy = gas_constant() / 1000.0;
     let ln_factor = line.intercept.unwrap_or_default();
-    let errors = line.errors.as_ref();
+    let errors = line.scatter.as_ref();
     let relative_u_of_predicted = predict_at.zip(errors).map(|(t, e)| {
         // The variance of a line at one place: s²(1/n + (x − x̄)²/Sxx).
         let mean = inverse.iter().sum::<f64>() / inverse.len() as f64;

@@ -8,7 +8,9 @@ use measure::rounding::{decimal_of, uncertainty_figures};
 use measure::{Decimal, Dimension, Unit};
 use practical::Amount;
 use serde::Serialize;
-use sheet::{Draft, Evaluation, Given, Inputs, Line, Material, Outcome, Program, ReadingName, Repeats, Value, Vocabulary};
+use sheet::{
+    Draft, Evaluation, Given, Inputs, Line, Material, Outcome, Program, ReadingName, Repeats, Value, Vocabulary,
+};
 
 /// Most points that a curve may have.
 const MOST_POINTS: usize = 2_000;

@@ -72,10 +72,34 @@ pub fn heat(mass: &str, specific_heat: &str, vessel: Option<&str>, warmed: &str)
     }
 }
 
+/// Slope of the line through the points (x, y).
+#[must_use]
+pub fn slope(y: &str, x: &str) -> String {
+    format!("slope({y}, {x})")
+}
+
+/// Where that line meets x = 0.
+#[must_use]
+pub fn intercept(y: &str, x: &str) -> String {
+    format!("intercept({y}, {x})")
+}
+
+/// Slope of the line through zero and the points.
+#[must_use]
+pub fn slope_through_zero(y: &str, x: &str) -> String {
+    format!("slope_through_zero({y}, {x})")
+}
+
+/// Vapour pressure of water. Wagner & Pruß, J. Phys. Chem. Ref. Data 31, 387 (2002).
+#[must_use]
+pub fn vapour_pressure(temperature: &str) -> String {
+    format!("p_water({temperature})")
+}
+
 /// Temperature that a line through later readings has at the moment of mixing: what cooling has taken is put back.
 #[must_use]
 pub fn carried_back(temperatures: &str, times: &str, moment: &str) -> String {
-    format!("intercept({temperatures}, {times}) + slope({temperatures}, {times}) * {moment}")
+    format!("{} + {} * {moment}", intercept(temperatures, times), slope(temperatures, times))
 }
 
 /// V = n·R·T/p, ideal.
@@ -209,6 +233,30 @@ pub const METHODS: &[MethodText] = &[
         formula: "n = (n added − n left)/ν",
         meaning: "What the excess reagent lost is what the sample took.",
         source: "Harris, Quantitative Chemical Analysis, chapter 7",
+    },
+    MethodText {
+        title: "Calibration line",
+        formula: "y = a + b·x   x₀ = (y₀ − a)/b",
+        meaning: "Least squares, all points alike, or through zero. How the points lie about the line is an uncertainty of its own, beside that of the instruments; the unknown’s own scatter is not in it.",
+        source: "Miller & Miller, Statistics and Chemometrics, 6th ed., 5.4 to 5.6",
+    },
+    MethodText {
+        title: "Enthalpy in a cup",
+        formula: "q = (m·c + C)·(T at mixing − T before)   ΔH = −q/ξ",
+        meaning: "The line through the later readings, carried back to the moment of mixing, puts back what cooling took. Heat given off is negative.",
+        source: "Shoemaker, Garland & Nibler, Experiments in Physical Chemistry, 8th ed., VI",
+    },
+    MethodText {
+        title: "Gas over water",
+        formula: "p = p air − p water(T) − ρ·g·h   n = p·V/(R·T)",
+        meaning: "Vapour pressure by the equation of IAPWS; the column of water inside counts where it is read. Ideal gas.",
+        source: "Wagner & Pruß 2002; IUPAC Green Book, 3rd ed., 2.10",
+    },
+    MethodText {
+        title: "Charge",
+        formula: "n = I·t/(z·F)   efficiency = m/(n·M)",
+        meaning: "What a constant current could deposit, and how much of it was found.",
+        source: "IUPAC Green Book, 3rd ed., 2.13",
     },
     MethodText {
         title: "Empirical formula",

@@ -51,6 +51,18 @@ pub enum SheetRole {
     Waters,
     /// How far a result lies from the accepted value, as a part of that.
     PercentError,
+    /// Slope of a calibration line.
+    LineSlope,
+    /// What a line says of an unknown.
+    ReadOff,
+    /// Temperature that a mixture had at the moment of mixing.
+    MixedTemperature,
+    /// By how much a mixture got warmer.
+    TemperatureChange,
+    /// Pressure of a gas without the water in it.
+    DryPressure,
+    /// Enthalpy of a reaction for each mole of it: negative where heat is given off.
+    Enthalpy,
 }
 
 impl SheetRole {
@@ -73,7 +85,13 @@ impl SheetRole {
             | SheetRole::TheoreticalYield
             | SheetRole::AmountRatio
             | SheetRole::Waters
-            | SheetRole::PercentError => false,
+            | SheetRole::PercentError
+            | SheetRole::LineSlope
+            | SheetRole::ReadOff
+            | SheetRole::MixedTemperature
+            | SheetRole::TemperatureChange
+            | SheetRole::DryPressure
+            | SheetRole::Enthalpy => false,
         }
     }
 
@@ -99,7 +117,13 @@ impl SheetRole {
             | SheetRole::PartsFound
             | SheetRole::AmountRatio
             | SheetRole::Waters
-            | SheetRole::PercentError => Subject::None,
+            | SheetRole::PercentError
+            | SheetRole::LineSlope
+            | SheetRole::ReadOff
+            | SheetRole::MixedTemperature
+            | SheetRole::TemperatureChange
+            | SheetRole::DryPressure
+            | SheetRole::Enthalpy => Subject::None,
         }
     }
 }

@@ -118,5 +118,12 @@ slips! {
     DensityInverted: Leaf, 2, "Divided by the density where it multiplies, or the reverse.";
     QuotientForProduct: Node, 3, "c/V for c·V, m·M for m/M, V/c for c·V.";
     PartForWholeSubstance: Leaf, 2, "The element or a part was used for the whole compound, or the reverse.";
+    AxesSwapped: Node, 2, "The slope was taken the wrong way round: x against y.";
+    InterceptIgnored: Node, 3, "The intercept of the line was not taken off.";
+    CoolingIgnored: Node, 3, "The highest reading was used, what cooling took was not put back.";
+    KelvinAdded: Node, 2, "273 was added to a difference of temperatures.";
+    VapourPressureIgnored: Node, 3, "The vapour pressure of the water was not taken off.";
+    ElectronsIgnored: Node, 2, "The electrons for each ion were left out.";
+    MinutesForSeconds: Reading, 3, "A time in minutes stands where seconds belong, or the reverse.";
     DropsUncounted: Node, 1, "A volume added dropwise was left out of the total.";
 }

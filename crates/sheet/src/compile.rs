@@ -296,7 +296,10 @@ fn together(operands: &[&Operand]) -> Result<(), SheetProblem> {
 
 /// The unit in which a quantity of this dimension is usually shown.
 fn usual_unit(dimension: Dimension) -> Unit {
-    let usual = ["1", "g", "mL", "mmol", "mol/L", "g/mol", "g/mL", "s", "K"];
+    let usual = [
+        "1", "g", "mL", "mmol", "mol/L", "g/mol", "g/mL", "s", "K", "J", "kJ/mol", "kPa", "C", "V", "A", "J/K",
+        "J/(g K)", "L/mol",
+    ];
     let base = ["1", "g", "L", "mol", "s", "K"];
     usual
         .iter()

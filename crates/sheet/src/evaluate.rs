@@ -139,12 +139,11 @@ fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) 
         Node::Product(a, b) | Node::Quotient(a, b) => of[*a].product(of[*b], value),
         Node::Power(a, _) => of[*a].product(Precision::Exact, value),
         Node::Function(f, a) => match f {
-            Function::SquareRoot => of[*a].product(Precision::Exact, value),
+            // The equation for water is good to far more figures than any thermometer.
+            Function::SquareRoot | Function::VapourPressure => of[*a].product(Precision::Exact, value),
             Function::NaturalLog | Function::CommonLog => logarithm(of[*a], value),
             Function::PowerOfTen | Function::Exponential => antilog(of[*a], value),
             Function::Absolute => of[*a],
-            // The equation is good to far more figures than any thermometer.
-            Function::VapourPressure => of[*a].product(Precision::Exact, value),
         },
         Node::Limiting(extents) => {
             let least = extents.iter().find(|n| runner.values[**n] == value);
@@ -155,7 +154,8 @@ fn precision_of(node: &Node, value: f64, runner: &Runner<'_>, of: &[Precision]) 
         // As from a drawn line: rise over run, each with the digits of its coarsest reading.
         Node::Line(part, ys, xs) => {
             let spread = |nodes: &[usize]| {
-                let there = || nodes.iter().filter(|n| runner.states[**n] == State::Ready).map(|n| (runner.values[*n], of[*n]));
+                let there =
+                    || nodes.iter().filter(|n| runner.states[**n] == State::Ready).map(|n| (runner.values[*n], of[*n]));
                 let (low, high) = there().fold((f64::MAX, f64::MIN), |(l, h), (v, _)| (l.min(v), h.max(v)));
                 there().fold(Precision::Exact, |p, (_, own)| p.sum(own, high - low))
             };

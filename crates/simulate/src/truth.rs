@@ -362,6 +362,7 @@ fn decided_by_nature(role: SheetRole) -> bool {
         | SheetRole::Concentration
         | SheetRole::AmountRatio
         | SheetRole::Waters
+        | SheetRole::ReadOff
         | SheetRole::PartsFound => true,
         SheetRole::Amount
         | SheetRole::Mass
@@ -374,6 +375,11 @@ fn decided_by_nature(role: SheetRole) -> bool {
         | SheetRole::Extent
         | SheetRole::ActualYield
         | SheetRole::TheoreticalYield
-        | SheetRole::PercentError => false,
+        | SheetRole::PercentError
+        | SheetRole::LineSlope
+        | SheetRole::MixedTemperature
+        | SheetRole::TemperatureChange
+        | SheetRole::DryPressure
+        | SheetRole::Enthalpy => false,
     }
 }

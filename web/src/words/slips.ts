@@ -341,6 +341,41 @@ const slips: Record<Slip, SlipWords> = {
     did: (at) => `used a part of the substance instead of the whole, or the other way round: ${at}`,
     hint: (at) => `check ${at}: the whole substance, or a part of it?`,
   },
+  'axes-swapped': {
+    name: 'plotted x against y',
+    did: (at) => `${at} was taken the wrong way round: x against y`,
+    hint: (at) => `check ${at}: which goes up the page, and which along?`,
+  },
+  'intercept-ignored': {
+    name: 'left out the intercept',
+    did: (at) => `${at}: the intercept of the line was not taken off`,
+    hint: (at) => `check ${at}: where does the line meet zero?`,
+  },
+  'cooling-ignored': {
+    name: 'did not correct for cooling',
+    did: (at) => `used the highest reading for the ${at}`,
+    hint: (at) => `check the ${at}: what does the line say at the moment you mixed?`,
+  },
+  'kelvin-added': {
+    name: 'added 273 to a difference',
+    did: (at) => `added 273 to the ${at}`,
+    hint: (at) => `check the ${at}: does a difference change when you count in kelvins?`,
+  },
+  'vapour-pressure-ignored': {
+    name: 'forgot the water vapour',
+    did: (at) => `${at}: the vapour pressure of the water was not taken off`,
+    hint: (at) => `check ${at}: what else is in a gas over water?`,
+  },
+  'electrons-ignored': {
+    name: 'left out the electrons',
+    did: (at) => `${at}: the electrons for each ion were left out`,
+    hint: (at) => `check ${at}: how many electrons does one ion take?`,
+  },
+  'minutes-for-seconds': {
+    name: 'mixed up minutes and seconds',
+    did: (at) => `${at}: minutes were taken for seconds, or the other way round`,
+    hint: (at) => `check ${at}: minutes or seconds?`,
+  },
   'drops-uncounted': {
     name: 'left the drops out',
     did: (at) => `${at}: the drops were not added in`,

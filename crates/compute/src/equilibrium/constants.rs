@@ -53,7 +53,8 @@ pub(super) fn complex(
     let (slope, intercept) = (positive("slope", slope)?, intercept.map_or(Ok(0.0), |t| number(t))?);
     let of = |r: &ComplexRun| {
         let total = positive("total", &r.total)?;
-        let in_total = |c: &str, v: &str| Ok::<_, ComputeError>(positive("concentration", c)? * positive("volume", v)? / total);
+        let in_total =
+            |c: &str, v: &str| Ok::<_, ComputeError>(positive("concentration", c)? * positive("volume", v)? / total);
         let (a, b) = (in_total(&r.a, &r.a_volume)?, in_total(&r.b, &r.b_volume)?);
         at_equilibrium(a, b, (number(&r.absorbance)? - intercept) / slope)
     };
@@ -83,17 +84,23 @@ fn summed(runs: Vec<ComplexRunFound>) -> Result<EquilibriumAnswer, ComputeError>
 
 /// K of an esterification: as many molecules on one side as on the other, so that the volume cancels.
 pub(super) fn ester(question: &EquilibriumQuestion) -> Result<Found, ComputeError> {
-    let EquilibriumQuestion::Ester { acid, alcohol, ester, water, total, aliquot, titrant, titre, catalyst_titre } = question
+    let EquilibriumQuestion::Ester { acid, alcohol, ester, water, total, aliquot, titrant, titre, catalyst_titre } =
+        question
     else {
         return Err(ComputeError::undefined("no esterification is asked for"));
     };
     let mut sheet = Worksheet::default();
-    for (symbol, field, amount) in
-        [("n_acid", "acid", acid), ("n_alcohol", "alcohol", alcohol), ("n_ester", "ester", ester), ("n_water", "water", water)]
-    {
+    for (symbol, field, amount) in [
+        ("n_acid", "acid", acid),
+        ("n_alcohol", "alcohol", alcohol),
+        ("n_ester", "ester", ester),
+        ("n_water", "water", water),
+    ] {
         sheet.reading(symbol, field, amount, Dimension::AMOUNT)?;
     }
-    for (symbol, field, volume) in [("V_total", "total", total), ("V_aliquot", "aliquot", aliquot), ("V_titre", "titre", titre)] {
+    for (symbol, field, volume) in
+        [("V_total", "total", total), ("V_aliquot", "aliquot", aliquot), ("V_titre", "titre", titre)]
+    {
         sheet.divisor(symbol, field, volume, Dimension::VOLUME)?;
     }
     sheet.reading("V_catalyst", "catalyst_titre", catalyst_titre, Dimension::VOLUME)?;
@@ -121,7 +128,9 @@ pub(super) fn indicator(
     ph: &Measured,
 ) -> Result<Found, ComputeError> {
     let mut sheet = Worksheet::default();
-    for (symbol, field, read) in [("A", "absorbance", absorbance), ("A_acid", "acid_form", acid_form), ("A_base", "base_form", base_form)] {
+    for (symbol, field, read) in
+        [("A", "absorbance", absorbance), ("A_acid", "acid_form", acid_form), ("A_base", "base_form", base_form)]
+    {
         sheet.signed(symbol, field, read, Dimension::ONE)?;
     }
     sheet.signed("pH", "ph", ph, Dimension::ONE)?;

@@ -105,8 +105,7 @@ pub(super) fn equivalence(
         return Err(ComputeError::quantity("protons", format!("a number from 1 to 6, not {protons}")));
     }
     let middles: Vec<f64> = volume.windows(2).map(|v| f64::midpoint(v[0], v[1])).collect();
-    let slopes: Vec<f64> =
-        volume.windows(2).zip(ph.windows(2)).map(|(v, p)| (p[1] - p[0]) / (v[1] - v[0])).collect();
+    let slopes: Vec<f64> = volume.windows(2).zip(ph.windows(2)).map(|(v, p)| (p[1] - p[0]) / (v[1] - v[0])).collect();
     let steepest = (0..slopes.len()).max_by(|a, b| slopes[*a].total_cmp(&slopes[*b])).unwrap_or(0);
     // How the slope changes, at the middles between the middles; the two beside the steepest interval meet zero between them.
     let change = |i: usize| (slopes[i + 1] - slopes[i]) / (middles[i + 1] - middles[i]);
@@ -133,7 +132,7 @@ pub(super) fn equivalence(
 #[cfg_attr(feature = "schema", schema(as = GranPoint))]
 pub struct Gran {
     /// V·10^(−pH) against V.
-    pub line: stats::Line,
+    pub line: stats::StraightLine,
     /// Where it meets zero.
     pub equivalence: f64,
     /// Its standard error; none for two points.
@@ -150,6 +149,6 @@ pub(super) fn gran(volume: &[String], ph: &[String]) -> Result<Gran, ComputeErro
     if line.slope >= 0.0 {
         return Err(ComputeError::undefined("before the equivalence point this line falls; this one does not"));
     }
-    let standard_error = line.errors.as_ref().map(|_| found.standard_error);
+    let standard_error = line.scatter.as_ref().map(|_| found.standard_error);
     Ok(Gran { pka: -(-line.slope).log10(), equivalence: -found.x, standard_error, line })
 }

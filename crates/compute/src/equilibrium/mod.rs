@@ -219,9 +219,7 @@ pub(super) fn answer(question: &EquilibriumQuestion) -> Result<EquilibriumAnswer
             let common = common_ion.as_ref();
             EquilibriumAnswer::Solubility(solubility::solubility(pksp, [*cation, *anion], common, davies)?)
         }
-        EquilibriumQuestion::Complex { slope, intercept, runs } => {
-            constants::complex(slope, intercept.as_ref(), runs)?
-        }
+        EquilibriumQuestion::Complex { slope, intercept, runs } => constants::complex(slope, intercept.as_ref(), runs)?,
         EquilibriumQuestion::ComplexOf { a, b, complex } => constants::complex_of(a, b, complex)?,
         EquilibriumQuestion::Ester { .. } => EquilibriumAnswer::Worked(constants::ester(question)?),
         EquilibriumQuestion::Indicator { absorbance, acid_form, base_form, ph } => {
@@ -236,7 +234,10 @@ pub(super) fn answer(question: &EquilibriumQuestion) -> Result<EquilibriumAnswer
         }
         EquilibriumQuestion::Gran { volume, ph } => EquilibriumAnswer::Gran(curve::gran(volume, ph)?),
         EquilibriumQuestion::FreezingPoint { solute, solvent, constant, pure, solution, particles } => {
-            EquilibriumAnswer::Worked(particles::freezing_point([solute, solvent, constant, pure, solution], *particles)?)
+            EquilibriumAnswer::Worked(particles::freezing_point(
+                [solute, solvent, constant, pure, solution],
+                *particles,
+            )?)
         }
         EquilibriumQuestion::VantHoff { solute, molar_mass, solvent, constant, depression, ions } => {
             EquilibriumAnswer::Worked(particles::vant_hoff([solute, molar_mass, solvent, constant, depression], *ions)?)
@@ -252,7 +253,11 @@ fn number(text: &str) -> Result<f64, ComputeError> {
 /// A number above zero.
 fn positive(what: &str, text: &str) -> Result<f64, ComputeError> {
     let value = number(text)?;
-    if value > 0.0 { Ok(value) } else { Err(ComputeError::impossible(format!("{what} must be above zero, not {text}"))) }
+    if value > 0.0 {
+        Ok(value)
+    } else {
+        Err(ComputeError::impossible(format!("{what} must be above zero, not {text}")))
+    }
 }
 
 /// lg γ of an ion of this charge at ionic strength `strength` in mol/L, by Davies.

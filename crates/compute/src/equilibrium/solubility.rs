@@ -69,7 +69,7 @@ pub struct SolubilityProduct {
 
 /// What dissolves.
 #[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = SolubilityFound))]
 pub struct Solubility {
     /// In mol/L, concentrations taken for activities.
     pub ideal: f64,
@@ -89,7 +89,8 @@ struct Ions {
 
 impl Ions {
     fn of([cation, anion]: [IonOfSalt; 2], common: Option<&CommonIon>) -> Result<Ions, ComputeError> {
-        let neutral = i64::from(cation.charge) * i64::from(cation.count) + i64::from(anion.charge) * i64::from(anion.count) == 0;
+        let neutral =
+            i64::from(cation.charge) * i64::from(cation.count) + i64::from(anion.charge) * i64::from(anion.count) == 0;
         let sensible = (1..=6).contains(&cation.charge) && cation.count <= 10 && anion.count <= 10 && cation.count > 0;
         if !neutral || !sensible {
             return Err(ComputeError::impossible("the charges of the ions of a salt add up to nothing"));
@@ -105,7 +106,10 @@ impl Ions {
 
     /// Concentrations of both where so much has dissolved, in mol/L.
     fn at(&self, solubility: f64) -> [f64; 2] {
-        [f64::from(self.cation.count) * solubility + self.before[0], f64::from(self.anion.count) * solubility + self.before[1]]
+        [
+            f64::from(self.cation.count) * solubility + self.before[0],
+            f64::from(self.anion.count) * solubility + self.before[1],
+        ]
     }
 
     /// ½·Σ c·z², the counter ion of the common ion with charge 1 included.

@@ -364,6 +364,10 @@ impl Reach<'_> {
                     self.add(Slip::PartForWholeSubstance, At::exchanged(&name, precipitate_mass), 1.0, change);
                 }
             }
+            Method::Calibration { x, y, dilution, .. } => self.calibration(x, y, dilution.is_some()),
+            Method::Calorimetry { after, times, .. } => self.calorimetry(after, times.is_some()),
+            Method::Gas { pressure, over_water, .. } => self.gas(pressure, *over_water),
+            Method::Charge { electrons, product, .. } => self.charge(*electrons, product),
             Method::LimitingYield { .. }
             | Method::Yield { .. }
             | Method::Recovery { .. }

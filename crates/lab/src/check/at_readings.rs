@@ -16,7 +16,9 @@ impl<'a> Reach<'a> {
             for place in &places {
                 let Some((slot, typed)) = self.typed(*place) else { continue };
                 self.mistyped(reading, *place, &slot, typed);
-                if reading.unit.dimension() == Dimension::TEMPERATURE && reading.unit.written() == "°C" {
+                // A series of temperatures is there for its differences, which kelvins do not change.
+                let alone = reading.repeats.is_none() && reading.unit.dimension() == Dimension::TEMPERATURE;
+                if alone && reading.unit.written() == "°C" {
                     let celsius = typed.to_f64();
                     self.add(Slip::KelvinIgnored, &slot, 1.0, vec![at(*place, Act::Number(celsius))]);
                 }
@@ -46,6 +48,12 @@ impl<'a> Reach<'a> {
             let act = Act::Number(unit.to_base(moved.to_f64()));
             let share = if places.abs() == 1 { 1.0 } else { 0.3 };
             self.exchange(Slip::DecimalPoint, slot, share, (right(), with_unit(moved, unit)), at(place, act));
+        }
+        if unit.dimension() == Dimension::TIME {
+            for times in [60.0, 1.0 / 60.0] {
+                let act = Act::Number(unit.to_base(typed.to_f64() * times));
+                self.add(Slip::MinutesForSeconds, slot, 1.0, vec![at(place, act)]);
+            }
         }
         if unit.dimension() != Dimension::TEMPERATURE {
             for places in [-3, 3] {

@@ -9,6 +9,7 @@
 //! says that it is wrong and stays silent about why.
 
 mod at_leaves;
+mod at_measured;
 mod at_molar_masses;
 mod at_nodes;
 mod at_parts;

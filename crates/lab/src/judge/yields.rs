@@ -126,7 +126,13 @@ fn part_words(role: SheetRole) -> Option<&'static str> {
         | SheetRole::TheoreticalYield
         | SheetRole::AmountRatio
         | SheetRole::Waters
-        | SheetRole::PercentError => None,
+        | SheetRole::PercentError
+        | SheetRole::LineSlope
+        | SheetRole::ReadOff
+        | SheetRole::MixedTemperature
+        | SheetRole::TemperatureChange
+        | SheetRole::DryPressure
+        | SheetRole::Enthalpy => None,
     }
 }
 

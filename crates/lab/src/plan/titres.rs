@@ -147,7 +147,11 @@ impl Setting<'_> {
             | Method::Gravimetric { .. }
             | Method::MassBalance { .. }
             | Method::SolutionMade { .. }
-            | Method::PercentError { .. } => return None,
+            | Method::PercentError { .. }
+            | Method::Calibration { .. }
+            | Method::Calorimetry { .. }
+            | Method::Gas { .. }
+            | Method::Charge { .. } => return None,
         };
         let found = practical.roles.named(SheetRole::Concentration, symbol)?;
         Some((found, strength(symbol)?)).filter(|_| titre == of)

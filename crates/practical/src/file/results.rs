@@ -299,6 +299,72 @@ pub enum Method {
         #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
         named: Option<String>,
     },
+    /// A straight line through standards, and an unknown read off it.
+    Calibration {
+        /// What is known of each standard.
+        x: String,
+        /// What is read of each standard.
+        y: String,
+        /// What is read of the unknown; its mean where it is read again and again.
+        unknown: String,
+        /// The line is made to go through zero.
+        #[serde(default)]
+        through_zero: bool,
+        /// Times that the unknown was diluted, as a number or the name of a definition.
+        #[serde(default)]
+        dilution: Option<String>,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
+    /// Enthalpy of a reaction in a cup, what cooling takes put back by a line.
+    Calorimetry {
+        reagents: Vec<ReagentItem>,
+        /// Mass that is heated.
+        heated: String,
+        /// Of it: `4.18 J/(g K)`.
+        specific_heat: String,
+        /// Heat capacity of the cup, where it is counted: `12 J/K`, or the name of a definition.
+        #[serde(default)]
+        calorimeter: Option<String>,
+        /// Temperature before mixing; the mean where it is read again and again.
+        before: String,
+        /// Temperature after mixing; with `times` the line through it.
+        after: String,
+        /// When it was read.
+        #[serde(default)]
+        times: Option<String>,
+        /// When it was mixed: a reading, or `3 min`.
+        #[serde(default)]
+        mixed_at: Option<String>,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
+    /// Amount of a gas from what was read of it, dry or over water.
+    Gas {
+        gas: String,
+        volume: String,
+        temperature: String,
+        /// Of the air around.
+        pressure: String,
+        #[serde(default)]
+        over_water: bool,
+        /// How much higher the water stands inside than outside.
+        #[serde(default)]
+        column: Option<String>,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
+    /// What a constant current deposits, and how much of it was found.
+    Charge {
+        current: String,
+        time: String,
+        /// For each formula unit of the product.
+        electrons: u32,
+        product: String,
+        product_mass: String,
+        #[serde(default, rename = "as", skip_serializing_if = "Option::is_none")]
+        named: Option<String>,
+    },
 }
 
 impl Method {
@@ -317,7 +383,11 @@ impl Method {
             | Method::Gravimetric { .. }
             | Method::MassBalance { .. }
             | Method::SolutionMade { .. }
-            | Method::PercentError { .. } => None,
+            | Method::PercentError { .. }
+            | Method::Calibration { .. }
+            | Method::Calorimetry { .. }
+            | Method::Gas { .. }
+            | Method::Charge { .. } => None,
         }
     }
 
@@ -337,7 +407,11 @@ impl Method {
             | Method::Gravimetric { named, .. }
             | Method::MassBalance { named, .. }
             | Method::SolutionMade { named, .. }
-            | Method::PercentError { named, .. } => named.as_deref(),
+            | Method::PercentError { named, .. }
+            | Method::Calibration { named, .. }
+            | Method::Calorimetry { named, .. }
+            | Method::Gas { named, .. }
+            | Method::Charge { named, .. } => named.as_deref(),
         }
     }
 }

@@ -105,6 +105,10 @@ fn titrating(method: &Method, name: &str) -> Option<AgreementItem> {
         | Method::Gravimetric { .. }
         | Method::MassBalance { .. }
         | Method::SolutionMade { .. }
-        | Method::PercentError { .. } => None,
+        | Method::PercentError { .. }
+        | Method::Calibration { .. }
+        | Method::Calorimetry { .. }
+        | Method::Gas { .. }
+        | Method::Charge { .. } => None,
     }
 }

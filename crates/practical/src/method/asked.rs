@@ -10,7 +10,9 @@ impl Practical {
     pub fn measured_by(&self, material: &str) -> Option<&str> {
         self.taken_by(material).or_else(|| {
             self.file.methods.iter().find_map(|method| match method {
-                Method::LimitingYield { product, product_mass, .. } | Method::Yield { product, product_mass, .. } => {
+                Method::LimitingYield { product, product_mass, .. }
+                | Method::Yield { product, product_mass, .. }
+                | Method::Charge { product, product_mass, .. } => {
                     (product == material).then_some(product_mass.as_str())
                 }
                 Method::EmpiricalFormula { elements, .. } => {
@@ -27,7 +29,10 @@ impl Practical {
                 | Method::MassFraction { .. }
                 | Method::MassBalance { .. }
                 | Method::SolutionMade { .. }
-                | Method::PercentError { .. } => None,
+                | Method::PercentError { .. }
+                | Method::Calibration { .. }
+                | Method::Calorimetry { .. }
+                | Method::Gas { .. } => None,
             })
         })
     }
@@ -38,7 +43,9 @@ impl Practical {
     pub fn taken_by(&self, material: &str) -> Option<&str> {
         let reagent = |r: &'_ ReagentItem| r.material == material;
         self.file.methods.iter().find_map(|method| match method {
-            Method::LimitingYield { reagents, .. } => reagents.iter().find(|r| reagent(r)).map(|r| r.reading.as_str()),
+            Method::LimitingYield { reagents, .. } | Method::Calorimetry { reagents, .. } => {
+                reagents.iter().find(|r| reagent(r)).map(|r| r.reading.as_str())
+            }
             Method::Yield { reagent: r, .. }
             | Method::Standardise { standard: r, .. }
             | Method::BackTitration { excess: r, .. }
@@ -50,7 +57,10 @@ impl Practical {
             | Method::MassFraction { .. }
             | Method::Gravimetric { .. }
             | Method::MassBalance { .. }
-            | Method::PercentError { .. } => None,
+            | Method::PercentError { .. }
+            | Method::Calibration { .. }
+            | Method::Gas { .. }
+            | Method::Charge { .. } => None,
         })
     }
 

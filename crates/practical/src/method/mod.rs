@@ -11,6 +11,7 @@
 mod agreement;
 mod asked;
 mod composition;
+mod measured;
 mod titration;
 mod yields;
 
@@ -212,6 +213,34 @@ impl<'m> Expansion<'m> {
                 let part = book::relative_error(found, accepted);
                 self.define_as((SheetRole::PercentError, None), "percent_error", label, part);
                 Ok(())
+            }
+            Method::Calibration { x, y, unknown, through_zero, dilution, .. } => {
+                self.calibration([x, y, unknown], *through_zero, dilution.as_deref());
+                Ok(())
+            }
+            Method::Calorimetry {
+                reagents,
+                heated,
+                specific_heat,
+                calorimeter,
+                before,
+                after,
+                times,
+                mixed_at,
+                ..
+            } => {
+                let tail = times.as_deref().zip(mixed_at.as_deref());
+                if times.is_some() != mixed_at.is_some() {
+                    return Err(Problem::Senseless("a line carried back needs the times and the moment of mixing"));
+                }
+                let warmed = measured::Warmed { before, after, tail };
+                self.calorimetry(reagents, heated, specific_heat, calorimeter.as_deref(), &warmed)
+            }
+            Method::Gas { gas, volume, temperature, pressure, over_water, column, .. } => {
+                self.gas(gas, [volume, temperature, pressure], *over_water, column.as_deref())
+            }
+            Method::Charge { current, time, electrons, product, product_mass, .. } => {
+                self.charge([current, time], *electrons, product, product_mass)
             }
         }
     }

@@ -12,18 +12,24 @@ impl Expansion<'_> {
         product: &str,
         mass: &str,
     ) -> Result<(), Problem> {
+        self.extent(reagents)?;
+        let made = book::amount_in_extent("extent", &format!("coefficient({product})"));
+        self.percent_yield(product, mass, book::mass_of(&made, &format!("M({product})")))
+    }
+
+    /// Defines how far the reaction goes, by the reagent that runs out first.
+    pub(super) fn extent(&mut self, reagents: &[ReagentItem]) -> Result<(), Problem> {
         let mut extents = Vec::new();
         for reagent in reagents {
             let amount = self.amount(&reagent.material, &reagent.reading)?;
             extents.push(book::extent_allowed(&amount, &format!("coefficient({})", reagent.material)));
         }
-        let extent = book::extent(&extents).ok_or(Problem::Senseless("a yield needs at least one reagent"))?;
+        let extent = book::extent(&extents).ok_or(Problem::Senseless("this method needs at least one reagent"))?;
         self.define_as((SheetRole::Extent, None), "extent", "extent of the reaction", extent);
         if extents.len() > 1 {
             self.limiting = Some(("extent".into(), reagents.iter().map(|r| r.material.clone()).collect()));
         }
-        let made = book::amount_in_extent("extent", &format!("coefficient({product})"));
-        self.percent_yield(product, mass, book::mass_of(&made, &format!("M({product})")))
+        Ok(())
     }
 
     pub(super) fn one_yield(&mut self, reagent: &ReagentItem, product: &str, mass: &str) -> Result<(), Problem> {

@@ -3,7 +3,6 @@
 //! Sources: Miller & Miller, Statistics and Chemometrics for Analytical Chemistry, 6th ed., 5.5, 5.8 (standard additions),
 //! 5.10 (weighted); Draper & Smith, Applied Regression Analysis, 3rd ed., 6.1 (a slope in common) and 14 (its F test).
 
-use super::regression::{Inverse, regression};
 use super::summary::student;
 use super::{Undefined, mean, need, standard_deviation};
 use serde::Serialize;
@@ -12,7 +11,7 @@ use statrs::distribution::{ContinuousCDF, FisherSnedecor};
 /// A line y = slope · x, or y = intercept + slope · x, with all that is known of it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Line {
+pub struct StraightLine {
     /// How many points.
     pub n: usize,
     /// Slope.
@@ -26,7 +25,7 @@ pub struct Line {
     /// Part of the variance of y that the line explains; none through zero, weighted, or where y does not vary.
     pub r_squared: Option<f64>,
     /// What the scatter of the points says; none where no point is left over.
-    pub errors: Option<Errors>,
+    pub scatter: Option<LineScatter>,
     /// The same, taking the given standard deviations as they are; only for a weighted line.
     pub by_given_sd: Option<StandardErrors>,
 }
@@ -34,7 +33,7 @@ pub struct Line {
 /// How sure a line is by the scatter about it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Errors {
+pub struct LineScatter {
     /// Standard deviation of the residuals; for a weighted line the factor on the given ones.
     pub residual_sd: f64,
     /// Standard errors.
@@ -137,12 +136,12 @@ impl Fit<'_> {
         }
     }
 
-    fn line(&self) -> Line {
+    fn line(&self) -> StraightLine {
         let free = self.degrees_of_freedom();
-        let errors = self.residual_sd().map(|residual_sd| {
+        let scatter = self.residual_sd().map(|residual_sd| {
             let standard = self.standard(residual_sd);
             let t_975 = student(0.975, free as f64);
-            Errors {
+            LineScatter {
                 residual_sd,
                 t_975,
                 slope_half_width_95: t_975 * standard.slope,
@@ -151,14 +150,14 @@ impl Fit<'_> {
             }
         });
         let syy: f64 = self.y.iter().map(|y| (y - self.my).powi(2)).sum();
-        Line {
+        StraightLine {
             n: self.x.len(),
             slope: self.slope,
-            intercept: (!self.through_zero).then(|| self.my - self.slope * self.mx),
+            intercept: (!self.through_zero).then_some(self.my - self.slope * self.mx),
             degrees_of_freedom: free,
             rss: self.rss,
             r_squared: (!self.through_zero && self.scaled_only && syy > 0.0).then(|| 1.0 - self.rss / syy),
-            errors,
+            scatter,
             by_given_sd: (!self.scaled_only).then(|| self.standard(1.0)),
         }
     }
@@ -180,7 +179,7 @@ impl Fit<'_> {
 ///
 /// # Errors
 /// [`Undefined`] for lists of different length, too few points, an x that does not vary, or a weight without sense.
-pub fn line(x: &[f64], y: &[f64], how: &Weighting) -> Result<Line, Undefined> {
+pub fn line(x: &[f64], y: &[f64], how: &Weighting) -> Result<StraightLine, Undefined> {
     Fit::of(x, y, how).map(|fit| fit.line())
 }
 
@@ -212,9 +211,13 @@ pub fn read_off(
     sd_unknown: Option<f64>,
 ) -> Result<ReadOff, Undefined> {
     need("reading off a line", unknown, 1)?;
+    read_off_mean(x, y, how, mean(unknown), sd_unknown.unwrap_or(1.0).powi(2) / unknown.len() as f64)
+}
+
+/// The x for a mean `y0` that has the variance `own`, in those of the residuals.
+pub(super) fn read_off_mean(x: &[f64], y: &[f64], how: &Weighting, y0: f64, own: f64) -> Result<ReadOff, Undefined> {
     let fit = Fit::of(x, y, how)?;
-    let own = sd_unknown.unwrap_or(1.0).powi(2) / unknown.len() as f64;
-    let (at, unit_error) = fit.at(mean(unknown), own)?;
+    let (at, unit_error) = fit.at(y0, own)?;
     let standard_error = fit.residual_sd().map(|sd| sd * unit_error);
     let t = student(0.975, fit.degrees_of_freedom() as f64);
     let (low, high) = x.iter().fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(*v), h.max(*v)));
@@ -225,6 +228,16 @@ pub fn read_off(
         by_given_sd: (!fit.scaled_only).then_some(unit_error),
         inside: (low..=high).contains(&at),
     })
+}
+
+/// An x read off the line for a measured y.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Inverse {
+    /// The x.
+    pub x: f64,
+    /// Its standard error.
+    pub standard_error: f64,
 }
 
 /// What was there before anything was added: where the line of standard additions meets y = 0, taken positive.
@@ -270,7 +283,7 @@ pub struct CommonSlope {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PooledLines {
     /// One line through the points of all.
-    pub one_line: Line,
+    pub one_line: StraightLine,
     /// One slope, an intercept for each.
     pub common_slope: CommonSlope,
     /// Slope of each group alone.
@@ -296,8 +309,7 @@ pub fn pooled_lines(groups: &[GroupPoints]) -> Result<PooledLines, Undefined> {
     if groups.len() < 2 {
         return Err(Undefined::TooFew { what, needed: 2, given: groups.len() });
     }
-    let fits: Vec<Fit<'_>> =
-        groups.iter().map(|g| Fit::of(&g.x, &g.y, &Weighting::Alike)).collect::<Result<_, _>>()?;
+    let fits: Vec<Fit<'_>> = groups.iter().map(|g| Fit::of(&g.x, &g.y, &Weighting::Alike)).collect::<Result<_, _>>()?;
     let (n, k) = (fits.iter().map(|f| f.x.len()).sum::<usize>(), fits.len());
     if n <= 2 * k {
         return Err(Undefined::TooFew { what, needed: 2 * k + 1, given: n });
@@ -409,10 +421,10 @@ pub fn parabola(x: &[f64], y: &[f64]) -> Result<Parabola, Undefined> {
     let (mx, n) = (mean(x), x.len() as f64);
     let moved: Vec<f64> = x.iter().map(|v| v - mx).collect();
     let squared: Vec<f64> = moved.iter().map(|v| v * v).collect();
-    let curve_on_line = regression(&moved, &squared)?;
-    let line = regression(&moved, y)?;
-    let rest: Vec<f64> =
-        moved.iter().zip(&squared).map(|(m, s)| s - curve_on_line.intercept - curve_on_line.slope * m).collect();
+    let fitted = |y: &[f64]| line(&moved, y, &Weighting::Alike).map(|l| (l.slope, l.intercept.unwrap_or_default()));
+    let (of_square, square_at_middle) = fitted(&squared)?;
+    let (of_y, y_at_middle) = fitted(y)?;
+    let rest: Vec<f64> = moved.iter().zip(&squared).map(|(m, s)| s - square_at_middle - of_square * m).collect();
     let weight: f64 = rest.iter().map(|r| r * r).sum();
     let sxx: f64 = squared.iter().sum();
     if weight <= 1e-12 * squared.iter().map(|s| s * s).sum::<f64>() {
@@ -420,13 +432,13 @@ pub fn parabola(x: &[f64], y: &[f64]) -> Result<Parabola, Undefined> {
     }
     let curvature = rest.iter().zip(y).map(|(r, y)| r * y).sum::<f64>() / weight;
     // About the middle: y = a + b·(x − mx) + c·(x − mx)², so that the slope at 0 is b − 2·c·mx.
-    let middle = line.slope - curvature * curve_on_line.slope;
+    let middle = of_y - curvature * of_square;
     let slope = middle - 2.0 * curvature * mx;
-    let start = line.intercept - curvature * curve_on_line.intercept;
+    let start = y_at_middle - curvature * square_at_middle;
     let rss: f64 = moved.iter().zip(y).map(|(m, y)| (y - start - middle * m - curvature * m * m).powi(2)).sum();
     let free = n - 3.0;
     // slope = (b of the line) − curvature·(slope of x² on the line + 2·mx), whose two parts are independent.
-    let lever = curve_on_line.slope + 2.0 * mx;
+    let lever = of_square + 2.0 * mx;
     let se_slope = (free > 0.0).then(|| (rss / free * (1.0 / sxx + lever.powi(2) / weight)).sqrt());
     Ok(Parabola { slope, curvature: 2.0 * curvature, se_slope })
 }

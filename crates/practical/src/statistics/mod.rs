@@ -12,13 +12,13 @@ mod summary;
 
 pub use compare::{Anova, KruskalWallis, Welch, anova, kruskal_wallis, welch};
 pub use lines::{
-    ClassUnknown, CommonSlope, Errors, Fitted, GroupPoints, Line, Parabola, PooledLines, ReadOff, StandardErrors, Weighting, class_unknown,
-    least_squares, line,
-    parabola, pooled_lines, read_off, standard_addition,
+    ClassUnknown, CommonSlope, Fitted, GroupPoints, Inverse, LineScatter, Parabola, PooledLines, ReadOff,
+    StandardErrors, StraightLine, Weighting, class_unknown, least_squares, line, parabola, pooled_lines, read_off,
+    standard_addition,
 };
 pub use measure::Grubbs;
 pub use outliers::{Dixon, dixon, grubbs};
-pub use regression::{FittedLine, Inverse, LineErrors, inverse, regression};
+pub use regression::{FittedLine, LineErrors, inverse, regression};
 pub use robust::{Robust, algorithm_a};
 pub use summary::{Spread, Summary, against_accepted, summary};
 

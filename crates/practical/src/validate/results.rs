@@ -73,6 +73,10 @@ fn kind(method: &Method) -> &'static str {
         Method::MassBalance { .. } => "mass-balance",
         Method::SolutionMade { .. } => "solution-made",
         Method::PercentError { .. } => "percent-error",
+        Method::Calibration { .. } => "calibration",
+        Method::Calorimetry { .. } => "calorimetry",
+        Method::Gas { .. } => "gas",
+        Method::Charge { .. } => "charge",
     }
 }
 

@@ -2456,6 +2456,51 @@ export interface components {
          * @enum {string}
          */
         Arrangement: "sequence" | "competing" | "parallel";
+        /** @description An activation energy from ln k against 1/T. */
+        Arrhenius: {
+            /**
+             * Format: double
+             * @description In kJ/mol.
+             */
+            activation_energy: number;
+            /**
+             * Format: double
+             * @description A, in the unit of the constants.
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description t times that.
+             */
+            half_width_95?: number | null;
+            /** @description ln k against 1/T. */
+            line: components["schemas"]["StraightLine"];
+            /**
+             * Format: double
+             * @description ln A.
+             */
+            ln_factor: number;
+            /**
+             * Format: double
+             * @description k where it was asked for.
+             */
+            predicted?: number | null;
+            /**
+             * Format: double
+             * @description u(k)/k of it, by the line alone.
+             */
+            relative_u_of_predicted?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error.
+             */
+            se_ln_factor?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error, in kJ/mol; none for two temperatures.
+             */
+            standard_error?: number | null;
+        };
         /** @description A salt as another hydrate of it. */
         AsHydrate: {
             /** @description Whether the planned mass of this one would make another reagent limit. */
@@ -3280,6 +3325,27 @@ export interface components {
             seen: components["schemas"]["TitrationSeen"];
             told?: components["schemas"]["TitreTold"] | null;
         };
+        /** @description A fuel burnt. */
+        Burning: {
+            accepted?: components["schemas"]["Measured"] | null;
+            /** @description And after. */
+            after: components["schemas"]["Measured"];
+            /** @description The burner before. */
+            before: components["schemas"]["Measured"];
+            can?: components["schemas"]["Measured"] | null;
+            can_specific_heat?: components["schemas"]["Measured"] | null;
+            /** @description Of the water. */
+            density: components["schemas"]["Measured"];
+            /** @description Its formula. */
+            fuel: string;
+            loss_of_another?: components["schemas"]["Measured"] | null;
+            /** @description Of the water. */
+            specific_heat: components["schemas"]["Measured"];
+            /** @description By how much it got warmer, in K. */
+            warmed: components["schemas"]["Measured"];
+            /** @description Volume of the water. */
+            water: components["schemas"]["Measured"];
+        };
         /** @description A titration that is done by hand. */
         ByHand: {
             /** @description It begins in its acid form. */
@@ -3297,6 +3363,133 @@ export interface components {
         CalendarFile: {
             /** @description Its text. */
             text: string;
+        };
+        /** @description What lines say. */
+        CalibrationAnswer: (components["schemas"]["StraightLine"] & {
+            /** @enum {string} */
+            ask: "line";
+        }) | {
+            /** @enum {string} */
+            ask: "unknown";
+            /** @description The line, its blank taken off. */
+            line: components["schemas"]["StraightLine"];
+            /**
+             * Format: double
+             * @description Mean of the unknown's readings, the blank taken off.
+             */
+            mean_y: number;
+            /** @description In what was measured. */
+            measured: components["schemas"]["ReadOff"];
+            /** @description Before it was diluted. */
+            original: components["schemas"]["ReadOffOriginal"];
+        } | {
+            /** @enum {string} */
+            ask: "addition";
+            /** @description The line. */
+            line: components["schemas"]["StraightLine"];
+            /** @description In the volume that was measured. */
+            measured: components["schemas"]["ReadOffOriginal"];
+            /** @description Before it was diluted. */
+            original: components["schemas"]["ReadOffOriginal"];
+        } | (components["schemas"]["PooledLines"] & {
+            /** @enum {string} */
+            ask: "groups";
+        }) | (components["schemas"]["ClassUnknown"] & {
+            /** @enum {string} */
+            ask: "class-unknown";
+        });
+        /** @description A question about lines. */
+        CalibrationQuestion: {
+            /** @enum {string} */
+            ask: "line";
+            /** @description Its points. */
+            points: components["schemas"]["Points"];
+        } | (components["schemas"]["UnknownOff"] & {
+            /** @enum {string} */
+            ask: "unknown";
+        }) | {
+            /** @description Concentration added, in the volume that is measured. */
+            added: string[];
+            /** @enum {string} */
+            ask: "addition";
+            /** @description How many times the unknown was diluted before. */
+            dilution?: string | null;
+            /** @description y of each. */
+            y: string[];
+        } | {
+            /** @enum {string} */
+            ask: "groups";
+            /** @description At least two. */
+            groups: components["schemas"]["GroupLine"][];
+        } | {
+            /** @enum {string} */
+            ask: "class-unknown";
+            /** @description At least two. */
+            groups: components["schemas"]["GroupLine"][];
+        };
+        /** @description What a calorimeter says. */
+        CalorimetryAnswer: components["schemas"]["ExperimentFound"] & {
+            /** @description What runs out first, by its name; several where they do so together. */
+            limiting?: string[];
+            /**
+             * Format: double
+             * @description Standard uncertainty of the temperature at mixing that the scatter of the readings alone gives, in K.
+             */
+            scatter_at_mixing?: number | null;
+        };
+        /** @description A question about heat. */
+        CalorimetryQuestion: (components["schemas"]["Mixing"] & {
+            /** @enum {string} */
+            ask: "reaction";
+        }) | {
+            /** @enum {string} */
+            ask: "constant-by-mixing";
+            /** @description Mass of the cold water, in the calorimeter from the beginning. */
+            cold: components["schemas"]["Measured"];
+            /** @description Its temperature. */
+            cold_temperature: components["schemas"]["Measured"];
+            /** @description Of both together. */
+            final_temperature: components["schemas"]["Measured"];
+            /** @description Mass of the hot water. */
+            hot: components["schemas"]["Measured"];
+            /** @description Its temperature. */
+            hot_temperature: components["schemas"]["Measured"];
+            /** @description Of water. */
+            specific_heat: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "constant-by-heater";
+            /** @description Through it. */
+            current: components["schemas"]["Measured"];
+            /** @description Of water. */
+            specific_heat: components["schemas"]["Measured"];
+            /** @description For how long. */
+            time: components["schemas"]["Measured"];
+            /** @description Across the heater. */
+            voltage: components["schemas"]["Measured"];
+            /** @description By how much it got warmer, in K. */
+            warmed: components["schemas"]["Measured"];
+            /** @description In the calorimeter. */
+            water: components["schemas"]["Measured"];
+        } | (components["schemas"]["Burning"] & {
+            /** @enum {string} */
+            ask: "combustion";
+        }) | {
+            /** @enum {string} */
+            ask: "cycle";
+            /** @description The steps. */
+            steps: components["schemas"]["CycleStep"][];
+        } | {
+            /** @description What reacted. */
+            amount: components["schemas"]["Measured"];
+            /** @enum {string} */
+            ask: "per-mole";
+            /** @description What is warmed. */
+            heated: components["schemas"]["Measured"];
+            /** @description Of it. */
+            specific_heat: components["schemas"]["Measured"];
+            /** @description By how much, in K; cooling is negative. */
+            warmed: components["schemas"]["Measured"];
         };
         /** @description A formula or hydrate that was tried. */
         Candidate: {
@@ -3357,6 +3550,16 @@ export interface components {
          * @enum {string}
          */
         CeilingWhy: "liquor" | "solubility-product" | "equilibrium";
+        /** @description One species in a half-cell. */
+        CellSpecies: {
+            /**
+             * Format: int32
+             * @description Its coefficient; negative on the reduced side.
+             */
+            power: number;
+            /** @description In mol/L, or in bar. */
+            value: components["schemas"]["Measured"];
+        };
         /** @description One difference. */
         Change: {
             /** @description As it is; none where it is gone. */
@@ -3388,6 +3591,16 @@ export interface components {
             unit: string;
             /** @description With the departure. */
             with_it: string;
+        };
+        /** @description Figures, and what they say in words. */
+        ChargeFound: components["schemas"]["ExperimentFound"] & {
+            /**
+             * Format: int64
+             * @description The charge number that the data say; none where no whole number from 1 to 8 is near.
+             */
+            charge_number?: number | null;
+            /** @description Whether a cell runs by itself as it is written; none where no cell is asked about. */
+            spontaneous?: boolean | null;
         };
         /** @description What checking showed. */
         CheckAnswer: {
@@ -3540,6 +3753,41 @@ export interface components {
              * @description To be provided.
              */
             provide: number;
+        };
+        /** @description An unknown that every group read off a line of its own. */
+        ClassUnknown: {
+            /** @description Of each group. */
+            groups: components["schemas"]["Inverse"][];
+            /**
+             * Format: double
+             * @description t (k − 1) times that.
+             */
+            half_width_95_of_mean: number;
+            /**
+             * Format: double
+             * @description Mean of these, each counting alike.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their standard deviation.
+             */
+            sd_between_groups: number;
+            /**
+             * Format: double
+             * @description That over √k.
+             */
+            se_of_mean: number;
+            /**
+             * Format: double
+             * @description Its standard error, the standard errors of the groups taken as they are.
+             */
+            se_of_weighted_mean: number;
+            /**
+             * Format: double
+             * @description Mean weighed by 1/se².
+             */
+            weighted_mean: number;
         };
         /** @description A class. */
         ClassView: {
@@ -3723,6 +3971,13 @@ export interface components {
          * @enum {string}
          */
         Combination: "acid-on-sulfite" | "acid-on-carbonate" | "water-onto-acid" | "base-and-aluminium" | "oxidiser-and-organic" | "flammable-near-flame" | "closed-and-heated" | "ice-on-hot-glass" | "iodine-and-ammonia" | "hypochlorite-and-acid" | "hypochlorite-and-ammonia" | "permanganate-and-hydrochloric" | "metal-acid-flame" | "metal-and-acid" | "acid-on-cyanide" | "acid-on-sulfide" | "acid-on-nitrite" | "acid-on-chlorate" | "base-on-ammonium" | "water-reactive" | "concentrated-acid-and-base" | "oxidiser-and-metal" | "oxidiser-and-concentrated-acid" | "dichromate-and-hydrochloric" | "nitric-acid-and-metal" | "silver-and-ammonia" | "hypochlorite-and-propanone" | "peroxide-and-propanone" | "hypochlorite-and-peroxide";
+        /** @description An ion that was there before, with a counter ion of charge 1. */
+        CommonIon: {
+            /** @description In mol/L. */
+            concentration: string;
+            /** @description Which. */
+            ion: components["schemas"]["WhichIon"];
+        };
         /** @description A slip of the bench, as it happens with this technique. */
         CommonSlip: {
             /** @description Which one. */
@@ -3733,6 +3988,28 @@ export interface components {
             text: string;
             /** @description The reading that it touches: `product mass`. */
             touches: string;
+        };
+        /** @description One slope for all groups, an intercept for each. */
+        CommonSlope: {
+            /** @description Points less groups less one. */
+            degrees_of_freedom: number;
+            /** @description Of each group. */
+            intercepts: number[];
+            /**
+             * Format: double
+             * @description Standard deviation of the residuals.
+             */
+            residual_sd: number;
+            /**
+             * Format: double
+             * @description Its standard error.
+             */
+            se_slope: number;
+            /**
+             * Format: double
+             * @description The slope.
+             */
+            slope: number;
         };
         /**
          * @description What is compared between trials.
@@ -3782,6 +4059,54 @@ export interface components {
             /** @description The product as it is weighed, if that differs. */
             product_as?: string | null;
         };
+        /** @description A mixture of A and B, and its absorbance. */
+        ComplexRun: {
+            /** @description Concentration of A's solution, in mol/L. */
+            a: string;
+            /** @description Taken of it, in mL. */
+            a_volume: string;
+            /** @description As read. */
+            absorbance: string;
+            /** @description Concentration of B's solution. */
+            b: string;
+            /** @description Taken of it. */
+            b_volume: string;
+            /** @description Made up to, in mL. */
+            total: string;
+        };
+        /** @description What a mixture says; concentrations in mol/L. */
+        ComplexRunFound: {
+            /**
+             * Format: double
+             * @description A in all.
+             */
+            a: number;
+            /**
+             * Format: double
+             * @description A that is left.
+             */
+            a_left: number;
+            /**
+             * Format: double
+             * @description B in all.
+             */
+            b: number;
+            /**
+             * Format: double
+             * @description B that is left.
+             */
+            b_left: number;
+            /**
+             * Format: double
+             * @description AB.
+             */
+            complex: number;
+            /**
+             * Format: double
+             * @description [AB]/([A][B]) in L/mol.
+             */
+            k: number;
+        };
         /** @description One reason why a value is not exact, in the unit of the value. */
         Component: {
             /** @enum {string} */
@@ -3791,6 +4116,14 @@ export interface components {
              * @description u itself.
              */
             u: number;
+        } | {
+            /** @enum {string} */
+            kind: "relative";
+            /**
+             * Format: double
+             * @description 100·u/value.
+             */
+            percent: number;
         } | {
             /**
              * Format: double
@@ -4448,6 +4781,21 @@ export interface components {
             /** @description Water that is there in all, what ends up in the crystals included: `5 g`; of a precipitate the volume of liquid. */
             water: string;
         };
+        /** @description Something put into the cup: a solid by its mass, a solution by volume and concentration, or water alone. */
+        CupPart: {
+            /** @description Its coefficient where it reacts; 1/2 for an acid that gives two protons. */
+            coefficient?: string | null;
+            concentration?: components["schemas"]["Measured"] | null;
+            density?: components["schemas"]["Measured"] | null;
+            /** @description Of a solid that reacts. */
+            formula?: string | null;
+            /** @description It counts in the mass that is heated. */
+            heated?: boolean;
+            mass?: components["schemas"]["Measured"] | null;
+            /** @description What it is called. */
+            name: string;
+            volume?: components["schemas"]["Measured"] | null;
+        };
         /** @description A titration curve. */
         Curve: {
             /** @description The volumes asked. */
@@ -4473,6 +4821,16 @@ export interface components {
             titrant: string;
             /** @description What is in the flask; the titrant is strong, and the other of the two. */
             titrated: components["schemas"]["Titrated"];
+        };
+        /** @description One step of a cycle. */
+        CycleStep: {
+            /** @description Its enthalpy. */
+            enthalpy: components["schemas"]["Measured"];
+            /**
+             * Format: int32
+             * @description How often it is gone; negative backwards.
+             */
+            times: number;
         };
         /** @description Days on which the school is closed. */
         DaysOff: {
@@ -4745,6 +5103,15 @@ export interface components {
          * @enum {string}
          */
         Disclosed: "before" | "after-answer" | "instructor";
+        /** @description Air that vapour keeps out of a cold flask. */
+        DisplacedAir: {
+            /** @description Of air, 28.96 g/mol. */
+            molar_mass: components["schemas"]["Measured"];
+            /** @description Of the room. */
+            temperature: components["schemas"]["Measured"];
+            /** @description Vapour pressure of the liquid in the room. */
+            vapour_pressure: components["schemas"]["Measured"];
+        };
         /** @description Something that has to dissolve. */
         Dissolving: {
             /** @description At which temperature. */
@@ -5008,6 +5375,178 @@ export interface components {
             /** @description Which. */
             slip: components["schemas"]["BenchSlip"];
         };
+        /** @description What an electrode says. */
+        ElectrochemistryAnswer: (components["schemas"]["ChargeFound"] & {
+            /** @enum {string} */
+            ask: "worked";
+        }) | (components["schemas"]["Electrode"] & {
+            /** @enum {string} */
+            ask: "slope";
+        });
+        /** @description A question about charge or potential. */
+        ElectrochemistryQuestion: {
+            /** @enum {string} */
+            ask: "deposit";
+            /** @description Constant current. */
+            current: components["schemas"]["Measured"];
+            /**
+             * Format: int32
+             * @description Electrons for each formula unit.
+             */
+            electrons: number;
+            mass?: components["schemas"]["Measured"] | null;
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description What is deposited. */
+            substance: string;
+            /** @description For how long. */
+            time: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "needed";
+            current?: components["schemas"]["Measured"] | null;
+            /**
+             * Format: int32
+             * @description Electrons for each formula unit.
+             */
+            electrons: number;
+            /** @description Wanted. */
+            mass: components["schemas"]["Measured"];
+            /** @description What is deposited. */
+            substance: string;
+            time?: components["schemas"]["Measured"] | null;
+        } | {
+            /** @enum {string} */
+            ask: "varying";
+            /** @description Then. */
+            current: components["schemas"]["Measured"][];
+            /**
+             * Format: int32
+             * @description Electrons for each formula unit.
+             */
+            electrons: number;
+            /** @description What is deposited. */
+            substance: string;
+            /** @description When it was read. */
+            time: components["schemas"]["Measured"][];
+        } | {
+            /** @enum {string} */
+            ask: "gas";
+            /** @description Constant current. */
+            current: components["schemas"]["Measured"];
+            /**
+             * Format: int32
+             * @description Electrons for each molecule.
+             */
+            electrons: number;
+            /** @description Caught over water. */
+            over_water?: boolean;
+            /** @description Of the gas, or of the air around where it stands over water. */
+            pressure: components["schemas"]["Measured"];
+            /** @description Of the gas. */
+            temperature: components["schemas"]["Measured"];
+            /** @description For how long. */
+            time: components["schemas"]["Measured"];
+            volume?: components["schemas"]["Measured"] | null;
+        } | {
+            /** @description Where they are given off. */
+            anode: components["schemas"]["HalfCell"];
+            /** @enum {string} */
+            ask: "cell";
+            /** @description Where electrons are taken up. */
+            cathode: components["schemas"]["HalfCell"];
+            /**
+             * Format: int32
+             * @description Electrons in the equation of the cell.
+             */
+            electrons: number;
+            measured?: components["schemas"]["Measured"] | null;
+            /** @description Of both half-cells. */
+            temperature: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "slope";
+            /**
+             * Format: int32
+             * @description Of the ion, with its sign.
+             */
+            charge: number;
+            /** @description Concentrations in mol/L, as typed. */
+            concentration: string[];
+            /** @description Potentials in mV, as typed. */
+            potential: string[];
+            /** @description Of all solutions. */
+            temperature: components["schemas"]["Measured"];
+            /** @description Potential of the unknown in mV. */
+            unknown?: string | null;
+        } | {
+            /** @enum {string} */
+            ask: "concentration-cell";
+            /**
+             * Format: int32
+             * @description Electrons for each ion.
+             */
+            electrons: number;
+            /** @description The known half. */
+            known: components["schemas"]["Measured"];
+            /** @description What the meter shows. */
+            measured: components["schemas"]["Measured"];
+            /** @description Of both halves. */
+            temperature: components["schemas"]["Measured"];
+            /** @description The unknown is the more dilute one. */
+            unknown_is_dilute: boolean;
+        } | {
+            /** @enum {string} */
+            ask: "solubility-cell";
+            /**
+             * Format: int32
+             * @description Electrons for each ion.
+             */
+            electrons: number;
+            /** @description What the meter shows. */
+            measured: components["schemas"]["Measured"];
+            /** @description The precipitant beside the precipitate. */
+            other_ion: components["schemas"]["Measured"];
+            /**
+             * Format: int32
+             * @description Its number for each of the ion in the precipitate.
+             */
+            others?: number;
+            /** @description The ion in the reference half. */
+            reference: components["schemas"]["Measured"];
+            /** @description Of both halves. */
+            temperature: components["schemas"]["Measured"];
+        };
+        /** @description An electrode and what was read off it. */
+        Electrode: {
+            /** @description Potential in mV against lg c. */
+            line: components["schemas"]["StraightLine"];
+            /**
+             * Format: double
+             * @description Slope found, as a percentage of it.
+             */
+            percent_of_theory: number;
+            /**
+             * Format: double
+             * @description R·T·ln 10/(z·F) in mV for ten times the concentration.
+             */
+            theoretical_slope: number;
+            unknown?: components["schemas"]["ElectrodeUnknown"] | null;
+        };
+        /** @description A concentration read off an electrode's line; one reading. */
+        ElectrodeUnknown: {
+            /**
+             * Format: double
+             * @description c in mol/L.
+             */
+            concentration: number;
+            /** @description lg c. */
+            log10: components["schemas"]["ReadOff"];
+            /**
+             * Format: double
+             * @description u(c) = c·ln 10·u(lg c); none where no point is left over.
+             */
+            standard_uncertainty?: number | null;
+        };
         /** @description One element of the table in use. */
         ElementView: {
             /** @description Relative atomic mass by the standard abridged table, digits of the table; none where there is no standard one. */
@@ -5082,6 +5621,232 @@ export interface components {
         EquationQuestion: {
             /** @description As typed. */
             equation: string;
+        };
+        /** @description What an equilibrium says. */
+        EquilibriumAnswer: (components["schemas"]["SolubilityProduct"] & {
+            /** @enum {string} */
+            ask: "solubility-product";
+        }) | (components["schemas"]["SolubilityFound"] & {
+            /** @enum {string} */
+            ask: "solubility";
+        }) | {
+            /** @enum {string} */
+            ask: "complex";
+            /**
+             * Format: double
+             * @description t times the standard error of the mean.
+             */
+            half_width_95?: number | null;
+            /**
+             * Format: double
+             * @description Mean of K.
+             */
+            mean: number;
+            /** @description Each mixture. */
+            runs: components["schemas"]["ComplexRunFound"][];
+            spread?: components["schemas"]["Spread"] | null;
+        } | (components["schemas"]["ExperimentFound"] & {
+            /** @enum {string} */
+            ask: "worked";
+        }) | (components["schemas"]["HalfWayPoint"] & {
+            /** @enum {string} */
+            ask: "half-way";
+        }) | (components["schemas"]["Equivalence"] & {
+            /** @enum {string} */
+            ask: "equivalence";
+        }) | (components["schemas"]["GranPoint"] & {
+            /** @enum {string} */
+            ask: "gran";
+        });
+        /** @description A question about an equilibrium. */
+        EquilibriumQuestion: {
+            /** @description In mL. */
+            aliquot: string;
+            /** @description Its anion. */
+            anion: components["schemas"]["IonOfSalt"];
+            /** @enum {string} */
+            ask: "solubility-product";
+            /** @description Its cation. */
+            cation: components["schemas"]["IonOfSalt"];
+            common_ion?: components["schemas"]["CommonIon"] | null;
+            /** @description A of the Davies equation; 0.509 at 25 °C. */
+            davies: string;
+            /** @description Moles of that ion for each mole of titrant. */
+            ratio: string;
+            /** @description What is dissolved, as it lies at the bottom. */
+            salt: string;
+            /** @description In mol/L. */
+            titrant: string;
+            /** @description Which of them is titrated. */
+            titrated: components["schemas"]["WhichIon"];
+            /** @description In mL. */
+            titre: string;
+        } | {
+            /** @description The anion. */
+            anion: components["schemas"]["IonOfSalt"];
+            /** @enum {string} */
+            ask: "solubility";
+            /** @description The cation. */
+            cation: components["schemas"]["IonOfSalt"];
+            common_ion?: components["schemas"]["CommonIon"] | null;
+            /** @description A of the Davies equation. */
+            davies: string;
+            /** @description −lg of it. */
+            pksp: string;
+        } | {
+            /** @enum {string} */
+            ask: "complex";
+            /** @description Absorbance of nothing. */
+            intercept?: string | null;
+            /** @description The mixtures. */
+            runs: components["schemas"]["ComplexRun"][];
+            /** @description Absorbance for each mol/L of AB. */
+            slope: string;
+        } | {
+            /** @description A in all. */
+            a: string;
+            /** @enum {string} */
+            ask: "complex-of";
+            /** @description B in all. */
+            b: string;
+            /** @description AB. */
+            complex: string;
+        } | {
+            /** @description At the start. */
+            acid: components["schemas"]["Measured"];
+            /** @description At the start. */
+            alcohol: components["schemas"]["Measured"];
+            /** @description Taken of it. */
+            aliquot: components["schemas"]["Measured"];
+            /** @enum {string} */
+            ask: "ester";
+            /** @description What the catalyst in it takes. */
+            catalyst_titre: components["schemas"]["Measured"];
+            /** @description At the start. */
+            ester: components["schemas"]["Measured"];
+            /** @description The base. */
+            titrant: components["schemas"]["Measured"];
+            /** @description What the aliquot takes. */
+            titre: components["schemas"]["Measured"];
+            /** @description Of the mixture. */
+            total: components["schemas"]["Measured"];
+            /** @description At the start. */
+            water: components["schemas"]["Measured"];
+        } | {
+            /** @description Of the mixture. */
+            absorbance: components["schemas"]["Measured"];
+            /** @description Of the acid form alone, at the same concentration. */
+            acid_form: components["schemas"]["Measured"];
+            /** @enum {string} */
+            ask: "indicator";
+            /** @description Of the base form alone. */
+            base_form: components["schemas"]["Measured"];
+            /** @description Of the mixture. */
+            ph: components["schemas"]["Measured"];
+        } | {
+            /** @description In mol/L. */
+            acid: string;
+            /** @description In mL. */
+            acid_volume: string;
+            /** @enum {string} */
+            ask: "half-way";
+            /** @description In mol/L. */
+            base: string;
+            /** @description In mL. */
+            base_volume: string;
+            /** @description A of the Davies equation. */
+            davies: string;
+            /** @description As read. */
+            ph: string;
+            /** @description −lg Kw. */
+            pkw: string;
+        } | {
+            /** @enum {string} */
+            ask: "equivalence";
+            /** @description In mol/L. */
+            base: string;
+            /** @description Weighed, in g. */
+            mass: string;
+            /** @description As read. */
+            ph: string[];
+            /**
+             * Format: int32
+             * @description Protons that were titrated until then.
+             */
+            protons: number;
+            /** @description In mL. */
+            volume: string[];
+        } | {
+            /** @enum {string} */
+            ask: "gran";
+            /** @description As read. */
+            ph: string[];
+            /** @description In mL. */
+            volume: string[];
+        } | {
+            /** @enum {string} */
+            ask: "freezing-point";
+            /** @description Of the solvent, in K kg/mol. */
+            constant: components["schemas"]["Measured"];
+            /**
+             * Format: int32
+             * @description Particles for each formula unit.
+             */
+            particles: number;
+            /** @description Of the solvent. */
+            pure: components["schemas"]["Measured"];
+            /** @description Weighed. */
+            solute: components["schemas"]["Measured"];
+            /** @description Of the solution. */
+            solution: components["schemas"]["Measured"];
+            /** @description Weighed. */
+            solvent: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "vant-hoff";
+            /** @description Of the solvent, in K kg/mol. */
+            constant: components["schemas"]["Measured"];
+            /** @description In K. */
+            depression: components["schemas"]["Measured"];
+            /**
+             * Format: int32
+             * @description Ions for each formula unit where all is apart.
+             */
+            ions: number;
+            /** @description Of the solute. */
+            molar_mass: components["schemas"]["Measured"];
+            /** @description Weighed. */
+            solute: components["schemas"]["Measured"];
+            /** @description Weighed. */
+            solvent: components["schemas"]["Measured"];
+        };
+        /** @description An equivalence point by derivatives; volumes in mL. */
+        Equivalence: {
+            /**
+             * Format: double
+             * @description Middle of the steepest interval.
+             */
+            by_first: number;
+            /**
+             * Format: double
+             * @description Where the second derivative passes zero; none where it does not beside the steepest interval.
+             */
+            by_second?: number | null;
+            /**
+             * Format: double
+             * @description In g/mol.
+             */
+            molar_mass_by_first: number;
+            /**
+             * Format: double
+             * @description In g/mol.
+             */
+            molar_mass_by_second?: number | null;
+            /**
+             * Format: double
+             * @description pH for each mL there.
+             */
+            steepest: number;
         };
         /** @description How much of a reagent there is, measured by what the limiting one needs. */
         Equivalents: {
@@ -5206,6 +5971,18 @@ export interface components {
              */
             until: number;
         };
+        /** @description Results with the solution worked out, and remarks. */
+        ExperimentFound: {
+            /** @description What somebody should know before using them. */
+            remarks?: components["schemas"]["ExperimentRemark"][];
+            /** @description Figures and how they came about. */
+            worked: components["schemas"]["Worked"];
+        };
+        /**
+         * @description A remark on one result.
+         * @enum {string}
+         */
+        ExperimentRemark: "below-nothing" | "consistent-with-zero" | "more-than-possible" | "runs-out-together";
         /** @description A slip in a place that makes an answer. */
         Explanation: {
             /** @description The result at which the same slip was lost already. */
@@ -5460,6 +6237,11 @@ export interface components {
             /** @enum {string} */
             kind: "flagged";
         };
+        /**
+         * @description How a first rate is taken.
+         * @enum {string}
+         */
+        FirstRate: "chord" | "line" | "line-through-zero" | "parabola";
         /** @description A small slip of writing that would explain an odd reading. */
         Fit: {
             /** @enum {string} */
@@ -5732,6 +6514,99 @@ export interface components {
              */
             grams: number;
         };
+        /** @description A temperature and a pressure. */
+        GasConditions: {
+            /** @description Of the gas. */
+            pressure: components["schemas"]["Measured"];
+            /** @description Of the gas. */
+            temperature: components["schemas"]["Measured"];
+        };
+        /** @description A question about a gas. */
+        GasQuestion: {
+            /** @enum {string} */
+            ask: "amount";
+            /** @description What was read. */
+            sample: components["schemas"]["GasSample"];
+        } | {
+            /** @enum {string} */
+            ask: "vapour-pressure";
+            /** @description Of the water. */
+            temperature: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "metal";
+            /** @description What was weighed. */
+            mass: components["schemas"]["Measured"];
+            /** @description The metal, for the yield of gas. */
+            metal: string;
+            /** @description Molecules of gas for each atom of the metal. */
+            ratio: string;
+            /** @description The gas. */
+            sample: components["schemas"]["GasSample"];
+        } | (components["schemas"]["Vapour"] & {
+            /** @enum {string} */
+            ask: "volatile-liquid";
+        }) | {
+            /** @enum {string} */
+            ask: "density";
+            /** @description Of the gas. */
+            mass: components["schemas"]["Measured"];
+            /** @description Of the gas. */
+            pressure: components["schemas"]["Measured"];
+            /** @description Of the gas. */
+            temperature: components["schemas"]["Measured"];
+            /** @description That it fills. */
+            volume: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "constant";
+            /** @description What was weighed. */
+            mass: components["schemas"]["Measured"];
+            /** @description The metal. */
+            metal: string;
+            /** @description Molecules of gas for each atom of the metal. */
+            ratio: string;
+            /** @description The gas. */
+            sample: components["schemas"]["GasSample"];
+        } | {
+            /** @enum {string} */
+            ask: "yield";
+            /** @description What was weighed. */
+            mass: components["schemas"]["Measured"];
+            purity?: components["schemas"]["Measured"] | null;
+            /** @description Molecules of gas for each formula unit. */
+            ratio: string;
+            /** @description The gas. */
+            sample: components["schemas"]["GasSample"];
+            /** @description What gives the gas off. */
+            substance: string;
+        } | {
+            /** @enum {string} */
+            ask: "correction";
+            /** @description Where it was read. */
+            from: components["schemas"]["GasConditions"];
+            /** @description Where it is asked for. */
+            to: components["schemas"]["GasConditions"];
+            /** @description The volume. */
+            volume: components["schemas"]["Measured"];
+        } | {
+            /** @enum {string} */
+            ask: "molar-volume";
+            /** @description Where. */
+            at: components["schemas"]["GasConditions"];
+        };
+        /** @description A gas as it was read. */
+        GasSample: {
+            column?: components["schemas"]["Measured"] | null;
+            /** @description Caught over water, so that it is wet. */
+            over_water?: boolean;
+            /** @description Of the gas, or of the air around where it stands over water. */
+            pressure: components["schemas"]["Measured"];
+            /** @description Of the gas, and of the water where it stands over water. */
+            temperature: components["schemas"]["Measured"];
+            /** @description As read. */
+            volume: components["schemas"]["Measured"];
+        };
         /** @description One answer as it is given back. */
         GivenBack: {
             /** @description The answer. */
@@ -5792,6 +6667,26 @@ export interface components {
              */
             volume: number;
         };
+        /** @description An equivalence point by Gran's line; volumes in mL. */
+        GranPoint: {
+            /**
+             * Format: double
+             * @description Where it meets zero.
+             */
+            equivalence: number;
+            /** @description V·10^(−pH) against V. */
+            line: components["schemas"]["StraightLine"];
+            /**
+             * Format: double
+             * @description −lg of the slope's size.
+             */
+            pka: number;
+            /**
+             * Format: double
+             * @description Its standard error; none for two points.
+             */
+            standard_error?: number | null;
+        };
         /** @description One sheet. */
         Grid: {
             /** @description There is more in it than is looked at. */
@@ -5830,6 +6725,15 @@ export interface components {
         GridsView: {
             /** @description Those that have something in them. */
             sheets: components["schemas"]["Grid"][];
+        };
+        /** @description The points of one group. */
+        GroupLine: {
+            /** @description y of the unknown. */
+            unknown?: string[];
+            /** @description x of each point. */
+            x: string[];
+            /** @description y of each point. */
+            y: string[];
         };
         /** @description Everything that follows from a group's entries. */
         GroupOutcome: {
@@ -5946,6 +6850,71 @@ export interface components {
             outlier: boolean;
             /** @description Which value, from 0. */
             suspect: number;
+        };
+        /** @description A half-cell as a reduction: E = E° + (R·T/(z·F))·Σ power·ln(value). */
+        HalfCell: {
+            /**
+             * Format: int32
+             * @description Electrons in its equation.
+             */
+            electrons: number;
+            /** @description What is dissolved or a gas; the oxidised side with a positive power. */
+            species?: components["schemas"]["CellSpecies"][];
+            /** @description E°. */
+            standard: components["schemas"]["Measured"];
+        };
+        /** @description A pKa in three ways; concentrations in mol/L. */
+        HalfWayPoint: {
+            /**
+             * Format: double
+             * @description Acid and its anion together.
+             */
+            acid: number;
+            /**
+             * Format: double
+             * @description [HA].
+             */
+            acid_left: number;
+            /**
+             * Format: double
+             * @description [A⁻] = [Na⁺] + [H⁺] − [OH⁻].
+             */
+            anion: number;
+            /**
+             * Format: double
+             * @description The base's cation.
+             */
+            base: number;
+            /**
+             * Format: double
+             * @description pH − lg(γ[A⁻]/[HA]).
+             */
+            by_activities: number;
+            /**
+             * Format: double
+             * @description −lg([H⁺][A⁻]/[HA]).
+             */
+            by_concentrations: number;
+            /**
+             * Format: double
+             * @description Activity coefficient of an ion of charge 1.
+             */
+            gamma: number;
+            /**
+             * Format: double
+             * @description [H⁺].
+             */
+            hydrogen: number;
+            /**
+             * Format: double
+             * @description [Na⁺] + [H⁺].
+             */
+            ionic_strength: number;
+            /**
+             * Format: double
+             * @description pH − lg(neutralised/left) by the titration alone: the pH itself half-way.
+             */
+            simple: number;
         };
         /** @description One thing that happened at a bench. */
         Happened: {
@@ -6129,6 +7098,41 @@ export interface components {
             /** @description Their unit. */
             unit: string;
         };
+        /** @description A rate constant from a straight plot. */
+        Integrated: {
+            /**
+             * Format: double
+             * @description k.
+             */
+            constant: number;
+            /**
+             * Format: double
+             * @description 1/(k·c₀) by the first value, for order 2.
+             */
+            first_half_life?: number | null;
+            /**
+             * Format: double
+             * @description ln 2/k, for order 1.
+             */
+            half_life?: number | null;
+            /**
+             * Format: double
+             * @description What the line begins with.
+             */
+            initial: number;
+            /** @description Of what the order makes straight, against time. */
+            line: components["schemas"]["StraightLine"];
+            /**
+             * Format: double
+             * @description When nothing is left, for order 0.
+             */
+            time_to_nothing?: number | null;
+            /**
+             * Format: double
+             * @description Its standard uncertainty.
+             */
+            u_half_life?: number | null;
+        };
         /** @description Into which vessels does it go? */
         IntoVessels: {
             /** @description What the room has. */
@@ -6148,6 +7152,19 @@ export interface components {
              * @description The x.
              */
             x: number;
+        };
+        /** @description An ion of a salt. */
+        IonOfSalt: {
+            /**
+             * Format: int32
+             * @description With its sign.
+             */
+            charge: number;
+            /**
+             * Format: int32
+             * @description How many in a formula unit.
+             */
+            count: number;
         };
         /** @description A group that can be joined. */
         JoinGroup: {
@@ -6238,6 +7255,236 @@ export interface components {
             code: string;
             /** @description What is in it. */
             is: string;
+        };
+        /** @description What rates say. */
+        KineticsAnswer: {
+            /** @enum {string} */
+            ask: "initial-rate";
+            /**
+             * Format: double
+             * @description Of the parabola.
+             */
+            curvature?: number | null;
+            /**
+             * Format: double
+             * @description Where the line begins.
+             */
+            intercept?: number | null;
+            /** @description How many points were used. */
+            points_used: number;
+            /**
+             * Format: double
+             * @description The rate, with the sign of the change.
+             */
+            rate: number;
+            /**
+             * Format: double
+             * @description Standard error of the rate; none where no point is left over.
+             */
+            standard_error?: number | null;
+        } | (components["schemas"]["RateOrder"] & {
+            /** @enum {string} */
+            ask: "order";
+        }) | {
+            /** @enum {string} */
+            ask: "orders";
+            /**
+             * Format: double
+             * @description k.
+             */
+            constant: number;
+            /** @description Runs less fitted numbers. */
+            degrees_of_freedom: number;
+            /**
+             * Format: double
+             * @description ln k.
+             */
+            ln_constant: number;
+            /** @description Nearest whole numbers. */
+            nearest: {
+                [key: string]: number;
+            };
+            /** @description By species. */
+            orders: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description Its standard error.
+             */
+            se_ln_constant?: number | null;
+            /** @description Standard errors; none where no run is left over. */
+            standard_errors?: {
+                [key: string]: number;
+            } | null;
+        } | (components["schemas"]["Integrated"] & {
+            /** @enum {string} */
+            ask: "integrated";
+        }) | {
+            /** @enum {string} */
+            ask: "which-order";
+            /**
+             * Format: int32
+             * @description The order whose plot is straightest; none where another is nearly as straight.
+             */
+            order?: number | null;
+            /** @description r² of the plot for order 0, 1 and 2. */
+            r_squared: number[];
+        } | {
+            /** @enum {string} */
+            ask: "half-lives";
+            /** @description How long each took. */
+            half_lives: number[];
+            /** @description When a half, a quarter, … was left, the points joined by straight lines. */
+            reached_at: number[];
+        } | (components["schemas"]["Arrhenius"] & {
+            /** @enum {string} */
+            ask: "arrhenius";
+        }) | {
+            /**
+             * Format: double
+             * @description In kJ/mol.
+             */
+            activation_energy: number;
+            /** @enum {string} */
+            ask: "arrhenius-of-two";
+            /**
+             * Format: double
+             * @description How many times faster from 25 to 35 °C.
+             */
+            factor_per_ten_kelvin: number;
+            /**
+             * Format: double
+             * @description Its standard uncertainty, in kJ/mol.
+             */
+            standard_uncertainty: number;
+        } | {
+            /** @enum {string} */
+            ask: "clock-order";
+            /** @description ln(1/t) against ln c. */
+            line: components["schemas"]["StraightLine"];
+            /**
+             * Format: int64
+             * @description Nearest whole number to its slope.
+             */
+            nearest: number;
+            /** @description 1/t of each. */
+            rates: number[];
+        } | {
+            /** @enum {string} */
+            ask: "clock-rate";
+            /**
+             * Format: double
+             * @description Mean of these.
+             */
+            mean: number;
+            /** @description Of each. */
+            rates: number[];
+            /**
+             * Format: double
+             * @description Their standard deviation; none for one.
+             */
+            sd?: number | null;
+        };
+        /** @description A question about rates. */
+        KineticsQuestion: {
+            /** @enum {string} */
+            ask: "initial-rate";
+            /** @description How many points count as the first. */
+            first: number;
+            /** @description How it is taken. */
+            method: components["schemas"]["FirstRate"];
+            /** @description Times. */
+            time: string[];
+            /** @description What is followed. */
+            value: string[];
+        } | {
+            /** @enum {string} */
+            ask: "order-of-two";
+            /** @description Of the one and of the other. */
+            concentration: string[];
+            /** @description Then. */
+            rate: string[];
+            /** @description Relative standard uncertainty of each concentration, in %. */
+            u_concentration?: string | null;
+            /** @description Relative standard uncertainty of each rate, in %. */
+            u_rate?: string | null;
+        } | {
+            /** @enum {string} */
+            ask: "orders";
+            /** @description Each with its concentrations and its rate. */
+            runs: components["schemas"]["RateRun"][];
+        } | {
+            /** @enum {string} */
+            ask: "integrated";
+            /** @description What the value comes to at the end; only for order 1. */
+            end?: string | null;
+            /**
+             * Format: int32
+             * @description 0, 1 or 2.
+             */
+            order: number;
+            /** @description Times. */
+            time: string[];
+            /** @description What is left. */
+            value: string[];
+        } | {
+            /** @enum {string} */
+            ask: "which-order";
+            /** @description Times. */
+            time: string[];
+            /** @description What is left. */
+            value: string[];
+        } | {
+            /** @enum {string} */
+            ask: "half-lives";
+            /** @description Times. */
+            time: string[];
+            /** @description What is left. */
+            value: string[];
+        } | {
+            /** @enum {string} */
+            ask: "arrhenius";
+            /** @description In °C. */
+            celsius: string[];
+            /** @description Rate constants. */
+            constant: string[];
+            /** @description Where a rate constant is asked for, in °C. */
+            predict_at?: string | null;
+        } | {
+            /** @enum {string} */
+            ask: "arrhenius-of-two";
+            /** @description In °C. */
+            celsius: string[];
+            /** @description Rate constants. */
+            constant: string[];
+            /** @description Relative standard uncertainty of each constant, in %. */
+            u_constant?: string | null;
+            /** @description Standard uncertainty of each temperature, in K. */
+            u_temperature?: string | null;
+        } | {
+            /** @enum {string} */
+            ask: "clock-order";
+            /** @description Concentrations. */
+            concentration: string[];
+            /** @description Times. */
+            time: string[];
+        } | {
+            /** @enum {string} */
+            ask: "clock-rate";
+            /** @description Used up until it strikes. */
+            consumed: string;
+            /** @description Of that, moles for each mole of reaction. */
+            per_reaction: string;
+            /** @description Times. */
+            time: string[];
+        } | {
+            /** @enum {string} */
+            ask: "clock-temperature";
+            /** @description In °C. */
+            celsius: string[];
+            /** @description Times. */
+            time: string[];
         };
         /** @description Kruskal–Wallis on ranks. */
         KruskalWallis: {
@@ -6393,6 +7640,31 @@ export interface components {
              * @description Standard error of the slope.
              */
             slope: number;
+        };
+        /** @description How sure a line is by the scatter about it. */
+        LineScatter: {
+            /**
+             * Format: double
+             * @description t times the standard error of the intercept.
+             */
+            intercept_half_width_95?: number | null;
+            /**
+             * Format: double
+             * @description Standard deviation of the residuals; for a weighted line the factor on the given ones.
+             */
+            residual_sd: number;
+            /**
+             * Format: double
+             * @description t times the standard error of the slope.
+             */
+            slope_half_width_95: number;
+            /** @description Standard errors. */
+            standard: components["schemas"]["StandardErrors"];
+            /**
+             * Format: double
+             * @description Student's t for a two-sided 95 % interval.
+             */
+            t_975: number;
         };
         /** @description What strength was made from what was really weighed? */
         Made: {
@@ -7171,6 +8443,64 @@ export interface components {
             found: string;
             /** @enum {string} */
             kind: "percent-error";
+        } | {
+            as?: string | null;
+            /** @description Times that the unknown was diluted, as a number or the name of a definition. */
+            dilution?: string | null;
+            /** @enum {string} */
+            kind: "calibration";
+            /** @description The line is made to go through zero. */
+            through_zero?: boolean;
+            /** @description What is read of the unknown; its mean where it is read again and again. */
+            unknown: string;
+            /** @description What is known of each standard. */
+            x: string;
+            /** @description What is read of each standard. */
+            y: string;
+        } | {
+            /** @description Temperature after mixing; with `times` the line through it. */
+            after: string;
+            as?: string | null;
+            /** @description Temperature before mixing; the mean where it is read again and again. */
+            before: string;
+            /** @description Heat capacity of the cup, where it is counted: `12 J/K`, or the name of a definition. */
+            calorimeter?: string | null;
+            /** @description Mass that is heated. */
+            heated: string;
+            /** @enum {string} */
+            kind: "calorimetry";
+            /** @description When it was mixed: a reading, or `3 min`. */
+            mixed_at?: string | null;
+            reagents: components["schemas"]["ReagentItem"][];
+            /** @description Of it: `4.18 J/(g K)`. */
+            specific_heat: string;
+            /** @description When it was read. */
+            times?: string | null;
+        } | {
+            as?: string | null;
+            /** @description How much higher the water stands inside than outside. */
+            column?: string | null;
+            gas: string;
+            /** @enum {string} */
+            kind: "gas";
+            over_water?: boolean;
+            /** @description Of the air around. */
+            pressure: string;
+            temperature: string;
+            volume: string;
+        } | {
+            as?: string | null;
+            current: string;
+            /**
+             * Format: int32
+             * @description For each formula unit of the product.
+             */
+            electrons: number;
+            /** @enum {string} */
+            kind: "charge";
+            product: string;
+            product_mass: string;
+            time: string;
         };
         /** @description A method in a chemist's words. */
         MethodText: {
@@ -7210,6 +8540,22 @@ export interface components {
             target: components["schemas"]["Measured"];
             /** @description To be made. */
             volume: components["schemas"]["Measured"];
+        };
+        /** @description A reaction in a cup. */
+        Mixing: {
+            /** @description Temperatures then. */
+            after: components["schemas"]["Measured"][];
+            /** @description Temperature before mixing, read again and again. */
+            before: components["schemas"]["Measured"][];
+            calorimeter?: components["schemas"]["Measured"] | null;
+            /** @description When it was mixed. */
+            mixed_at: components["schemas"]["Measured"];
+            /** @description What is put together. */
+            parts: components["schemas"]["CupPart"][];
+            /** @description Of what is heated. */
+            specific_heat: components["schemas"]["Measured"];
+            /** @description Times of the readings that the line goes through. */
+            times: components["schemas"]["Measured"][];
         };
         /** @description A symbol and what it stands for. */
         Named: {
@@ -7906,6 +9252,17 @@ export interface components {
              */
             minutes: number;
         };
+        /** @description Points of a line, and how they are taken. */
+        Points: {
+            /** @description Standard deviation of each y, where points are weighed by it. */
+            sd?: string[] | null;
+            /** @description The line is made to go through zero. */
+            through_zero?: boolean;
+            /** @description x of each point. */
+            x: string[];
+            /** @description y of each point. */
+            y: string[];
+        };
         /** @description A line through the points of all groups. */
         Pooled: {
             /** @description In words: `mass of iodine against mass of zinc`. */
@@ -7929,6 +9286,40 @@ export interface components {
             x_unit: string;
             /** @description Unit across it. */
             y_unit: string;
+        };
+        /** @description The lines of several groups, put together in three ways. */
+        PooledLines: {
+            /** @description One slope, an intercept for each. */
+            common_slope: components["schemas"]["CommonSlope"];
+            /**
+             * Format: double
+             * @description F of equal slopes.
+             */
+            equal_slopes_f: number;
+            /**
+             * Format: double
+             * @description Chance of so large an F where the slopes do not differ.
+             */
+            equal_slopes_p: number;
+            /**
+             * Format: double
+             * @description Mean of these.
+             */
+            mean_slope: number;
+            /** @description One line through the points of all. */
+            one_line: components["schemas"]["StraightLine"];
+            /**
+             * Format: double
+             * @description Their standard deviation.
+             */
+            sd_of_slopes: number;
+            /**
+             * Format: double
+             * @description That over √k.
+             */
+            se_of_mean_slope: number;
+            /** @description Slope of each group alone. */
+            slopes: number[];
         };
         /** @description One group's point. */
         PooledPoint: {
@@ -8419,6 +9810,35 @@ export interface components {
              */
             theoretical_g: number;
         };
+        /** @description An order from two runs. */
+        RateOrder: {
+            /** @description Within 2 u of it. */
+            consistent: boolean;
+            /**
+             * Format: int64
+             * @description Nearest whole number.
+             */
+            nearest: number;
+            /**
+             * Format: double
+             * @description ln(rate/rate)/ln(c/c).
+             */
+            order: number;
+            /**
+             * Format: double
+             * @description Its standard uncertainty; 0 where none was given.
+             */
+            standard_uncertainty: number;
+        };
+        /** @description One run: concentrations by species, and the rate. */
+        RateRun: {
+            /** @description By species. */
+            concentrations: {
+                [key: string]: string;
+            };
+            /** @description Rate. */
+            rate: string;
+        };
         /** @description What follows for a reaction. */
         ReactionAnswer: {
             /** @enum {string} */
@@ -8548,6 +9968,49 @@ export interface components {
             takes?: {
                 [key: string]: string;
             } | null;
+        };
+        /** @description An x read off a line. */
+        ReadOff: {
+            /**
+             * Format: double
+             * @description By the given standard deviations of a weighted line.
+             */
+            by_given_sd?: number | null;
+            /**
+             * Format: double
+             * @description t times that.
+             */
+            half_width_95?: number | null;
+            /** @description Within the x of the line's points. */
+            inside: boolean;
+            /**
+             * Format: double
+             * @description By the scatter about the line; none where no point is left over.
+             */
+            standard_error?: number | null;
+            /**
+             * Format: double
+             * @description The x.
+             */
+            x: number;
+        };
+        /** @description A result in the undiluted unknown. */
+        ReadOffOriginal: {
+            /**
+             * Format: double
+             * @description t times that.
+             */
+            half_width_95?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error; none where no point is left over.
+             */
+            standard_error?: number | null;
+            /**
+             * Format: double
+             * @description The x.
+             */
+            x: number;
         };
         /** @description A reading that groups take. */
         ReadingItem: {
@@ -8851,6 +10314,24 @@ export interface components {
         }) | (components["schemas"]["PrepareQuestion"] & {
             /** @enum {string} */
             kind: "prepare";
+        }) | (components["schemas"]["CalibrationQuestion"] & {
+            /** @enum {string} */
+            kind: "calibration";
+        }) | (components["schemas"]["CalorimetryQuestion"] & {
+            /** @enum {string} */
+            kind: "calorimetry";
+        }) | (components["schemas"]["KineticsQuestion"] & {
+            /** @enum {string} */
+            kind: "kinetics";
+        }) | (components["schemas"]["GasQuestion"] & {
+            /** @enum {string} */
+            kind: "gas";
+        }) | (components["schemas"]["ElectrochemistryQuestion"] & {
+            /** @enum {string} */
+            kind: "electrochemistry";
+        }) | (components["schemas"]["EquilibriumQuestion"] & {
+            /** @enum {string} */
+            kind: "equilibrium";
         });
         /** @description What groups share. */
         Resource: {
@@ -8922,6 +10403,24 @@ export interface components {
         }) | (components["schemas"]["Preparation"] & {
             /** @enum {string} */
             kind: "prepare";
+        }) | (components["schemas"]["CalibrationAnswer"] & {
+            /** @enum {string} */
+            kind: "calibration";
+        }) | (components["schemas"]["CalorimetryAnswer"] & {
+            /** @enum {string} */
+            kind: "calorimetry";
+        }) | (components["schemas"]["KineticsAnswer"] & {
+            /** @enum {string} */
+            kind: "kinetics";
+        }) | (components["schemas"]["ExperimentFound"] & {
+            /** @enum {string} */
+            kind: "gas";
+        }) | (components["schemas"]["ElectrochemistryAnswer"] & {
+            /** @enum {string} */
+            kind: "electrochemistry";
+        }) | (components["schemas"]["EquilibriumAnswer"] & {
+            /** @enum {string} */
+            kind: "equilibrium";
         });
         /**
          * @description How many digits of a result are written.
@@ -9814,7 +11313,7 @@ export interface components {
          * @description What a definition can stand for.
          * @enum {string}
          */
-        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "mass-fraction-each" | "parts-found" | "amount-ratio" | "waters" | "percent-error";
+        SheetRole: "amount" | "mass" | "concentration" | "concentration-each" | "mass-concentration" | "mean-titre" | "excess-left" | "reacted" | "extent" | "actual-yield" | "theoretical-yield" | "percent-yield" | "recovery" | "mass-fraction" | "mass-fraction-each" | "parts-found" | "amount-ratio" | "waters" | "percent-error" | "line-slope" | "read-off" | "mixed-temperature" | "temperature-change" | "dry-pressure" | "enthalpy";
         /** @description One sheet of answers. */
         SheetView: {
             /** @description Answers by result. */
@@ -9986,7 +11485,7 @@ export interface components {
          * @description What a student can do wrong in a sum.
          * @enum {string}
          */
-        Slip: "container-kept" | "wrong-container" | "difference-reversed" | "first-reading-kept" | "rough-included" | "discordant-included" | "single-trial" | "wrong-trial" | "decimal-point" | "digits-swapped" | "unit-thousand" | "ratio-ignored" | "ratio-inverted" | "division-inverted" | "multiplied-for-divided" | "wrong-limiting" | "smaller-mass-limits" | "mass-ratio-yield" | "yield-inverted" | "hydrate-ignored" | "hydrate-assumed" | "other-substance" | "bracket-ignored" | "atom-for-molecule" | "purity-ignored" | "density-ignored" | "dilution-ignored" | "dilution-inverted" | "blank-ignored" | "back-titration-total" | "percent-for-fraction" | "rounded-early" | "forced-whole" | "ratio-not-reduced" | "mass-ratio-formula" | "digits-too-many" | "digits-too-few" | "unit-wrong" | "minus-sign" | "target-for-actual" | "label-for-standardised" | "smaller-amount-limits" | "volumes-swapped" | "coefficient-in-molar-mass" | "wrong-mass" | "mass-for-amount" | "hydrate-misread" | "truncated" | "reactants-summed" | "percent-error-wrong-base" | "total-volume" | "kelvin-ignored" | "atomic-number-for-mass" | "mean-of-final-readings" | "antilog-missing" | "portion-forgotten" | "container-in-both" | "complement" | "left-for-reacted" | "other-reaction" | "capped" | "basis-swapped" | "concentrations-swapped" | "density-inverted" | "quotient-for-product" | "part-for-whole-substance" | "drops-uncounted";
+        Slip: "container-kept" | "wrong-container" | "difference-reversed" | "first-reading-kept" | "rough-included" | "discordant-included" | "single-trial" | "wrong-trial" | "decimal-point" | "digits-swapped" | "unit-thousand" | "ratio-ignored" | "ratio-inverted" | "division-inverted" | "multiplied-for-divided" | "wrong-limiting" | "smaller-mass-limits" | "mass-ratio-yield" | "yield-inverted" | "hydrate-ignored" | "hydrate-assumed" | "other-substance" | "bracket-ignored" | "atom-for-molecule" | "purity-ignored" | "density-ignored" | "dilution-ignored" | "dilution-inverted" | "blank-ignored" | "back-titration-total" | "percent-for-fraction" | "rounded-early" | "forced-whole" | "ratio-not-reduced" | "mass-ratio-formula" | "digits-too-many" | "digits-too-few" | "unit-wrong" | "minus-sign" | "target-for-actual" | "label-for-standardised" | "smaller-amount-limits" | "volumes-swapped" | "coefficient-in-molar-mass" | "wrong-mass" | "mass-for-amount" | "hydrate-misread" | "truncated" | "reactants-summed" | "percent-error-wrong-base" | "total-volume" | "kelvin-ignored" | "atomic-number-for-mass" | "mean-of-final-readings" | "antilog-missing" | "portion-forgotten" | "container-in-both" | "complement" | "left-for-reacted" | "other-reaction" | "capped" | "basis-swapped" | "concentrations-swapped" | "density-inverted" | "quotient-for-product" | "part-for-whole-substance" | "axes-swapped" | "intercept-ignored" | "cooling-ignored" | "kelvin-added" | "vapour-pressure-ignored" | "electrons-ignored" | "minutes-for-seconds" | "drops-uncounted";
         /** @description A slip that comes back. */
         SlipAgain: {
             /** @description Which. */
@@ -10081,6 +11580,82 @@ export interface components {
             at: number[][];
             /** @description The formula that the figures count, mostly the anhydrous salt. */
             of: string;
+        };
+        /** @description What dissolves. */
+        SolubilityFound: {
+            /**
+             * Format: double
+             * @description In mol/L, with activity coefficients.
+             */
+            by_davies: number;
+            /**
+             * Format: double
+             * @description In mol/L, concentrations taken for activities.
+             */
+            ideal: number;
+            /**
+             * Format: double
+             * @description Then, in mol/L.
+             */
+            ionic_strength: number;
+        };
+        /** @description What a saturated solution says. */
+        SolubilityProduct: {
+            /**
+             * Format: double
+             * @description In mol/L.
+             */
+            anion: number;
+            /**
+             * Format: double
+             * @description In mol/L.
+             */
+            cation: number;
+            /**
+             * Format: double
+             * @description Activity coefficient.
+             */
+            gamma_anion: number;
+            /**
+             * Format: double
+             * @description Activity coefficient.
+             */
+            gamma_cation: number;
+            /**
+             * Format: double
+             * @description In mol/L.
+             */
+            ionic_strength: number;
+            /**
+             * Format: double
+             * @description Of activities.
+             */
+            ksp_activities: number;
+            /**
+             * Format: double
+             * @description Of concentrations.
+             */
+            ksp_concentrations: number;
+            /**
+             * Format: double
+             * @description −lg of the other.
+             */
+            pksp_activities: number;
+            /**
+             * Format: double
+             * @description −lg of the one.
+             */
+            pksp_concentrations: number;
+            /**
+             * Format: double
+             * @description In mol/L.
+             */
+            solubility: number;
+            /**
+             * Format: double
+             * @description In g/L.
+             */
+            solubility_by_mass: number;
         };
         /** @description Something dissolved. */
         Solute: {
@@ -10235,6 +11810,16 @@ export interface components {
             kind: "atomic-mass";
             /** @description The relative atomic mass of one element. */
             of: string;
+        } | {
+            /** @enum {string} */
+            kind: "scatter";
+            /** @description How points lie about a straight line through them. */
+            of: {
+                /** @description One point, counted from 0; none for all together. */
+                point?: number | null;
+                /** @description What the points are of. */
+                what: string;
+            };
         };
         /** @description Least and most. */
         Span: {
@@ -10323,6 +11908,19 @@ export interface components {
              * @description Student's t for a two-sided 95 % interval.
              */
             t_975: number;
+        };
+        /** @description Standard errors of a line. */
+        StandardErrors: {
+            /**
+             * Format: double
+             * @description Of the intercept; none through zero.
+             */
+            intercept?: number | null;
+            /**
+             * Format: double
+             * @description Of the slope.
+             */
+            slope: number;
         };
         /** @description Strength of the titrant from one primary standard, made up in a flask, by aliquots. */
         Standardise: {
@@ -10743,6 +12341,35 @@ export interface components {
             lasts: string;
             /** @enum {string} */
             until: "time";
+        };
+        /** @description A line y = slope · x, or y = intercept + slope · x, with all that is known of it. */
+        StraightLine: {
+            by_given_sd?: components["schemas"]["StandardErrors"] | null;
+            /** @description Points less fitted numbers. */
+            degrees_of_freedom: number;
+            /**
+             * Format: double
+             * @description Where it meets x = 0; none for a line that is made to go through zero.
+             */
+            intercept?: number | null;
+            /** @description How many points. */
+            n: number;
+            /**
+             * Format: double
+             * @description Part of the variance of y that the line explains; none through zero, weighted, or where y does not vary.
+             */
+            r_squared?: number | null;
+            /**
+             * Format: double
+             * @description Sum of squared residuals, each over its own standard deviation where those are given.
+             */
+            rss: number;
+            scatter?: components["schemas"]["LineScatter"] | null;
+            /**
+             * Format: double
+             * @description Slope.
+             */
+            slope: number;
         };
         /** @description A value that was corrected or taken out. */
         Struck: {
@@ -11606,6 +13233,19 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description Points, and readings of an unknown. */
+        UnknownOff: {
+            /** @description y of a blank; its mean is taken off every y. */
+            blank?: string[];
+            /** @description How many times the unknown was diluted before. */
+            dilution?: string | null;
+            /** @description The line's points. */
+            points: components["schemas"]["Points"];
+            /** @description Standard deviation of one reading of the unknown, for a weighted line. */
+            sd_unknown?: string | null;
+            /** @description y of the unknown, read once or more. */
+            unknown: string[];
+        };
         /**
          * @description What nobody writes down.
          * @enum {string}
@@ -11648,6 +13288,18 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "wrong";
+        };
+        /** @description A flask filled with vapour, emptied of air by it, cooled and weighed. */
+        Vapour: {
+            displaced?: components["schemas"]["DisplacedAir"] | null;
+            /** @description What the flask weighs more than at the beginning, when it held air. */
+            gain: components["schemas"]["Measured"];
+            /** @description Of the air. */
+            pressure: components["schemas"]["Measured"];
+            /** @description Of the bath. */
+            temperature: components["schemas"]["Measured"];
+            /** @description Volume of the flask. */
+            volume: components["schemas"]["Measured"];
         };
         /** @description Another way of doing a step. */
         Variant: {
@@ -11917,6 +13569,11 @@ export interface components {
              */
             t: number;
         };
+        /**
+         * @description One of the two.
+         * @enum {string}
+         */
+        WhichIon: "cation" | "anion";
         /** @description Which problem. */
         WhichProblem: {
             /** @description Its titrations are done by hand: their readings are not there, but taken. */

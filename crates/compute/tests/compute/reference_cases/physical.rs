@@ -27,7 +27,9 @@ fn known(value: &Value, unit: &str, uncertainty: &Value) -> Value {
     let component = |c: &Value| match text(c, "type") {
         "standard" => json!({ "kind": "standard", "u": number(&c["u"]) }),
         "relative" => json!({ "kind": "relative", "percent": number(&c["u_percent"]) }),
-        shape => json!({ "kind": shape, "half_width": number(&c["half_width"]), "times": c["count"].as_u64().unwrap_or(1) }),
+        shape => {
+            json!({ "kind": shape, "half_width": number(&c["half_width"]), "times": c["count"].as_u64().unwrap_or(1) })
+        }
     };
     let components: Vec<Value> = uncertainty.as_array().into_iter().flatten().map(component).collect();
     json!({ "value": quantity(value, unit), "components": components })
@@ -63,7 +65,9 @@ fn without_nulls(value: Value) -> Value {
 fn at(answer: &Value, paths: &[(&str, &str)]) -> Value {
     paths
         .iter()
-        .filter_map(|(name, path)| answer.pointer(path).filter(|v| !v.is_null()).map(|v| ((*name).to_owned(), v.clone())))
+        .filter_map(|(name, path)| {
+            answer.pointer(path).filter(|v| !v.is_null()).map(|v| ((*name).to_owned(), v.clone()))
+        })
         .collect::<Map<_, _>>()
         .into()
 }
@@ -127,27 +131,33 @@ fn calorimetry(kind: &str, i: &Value) -> Option<Value> {
             };
             mixing(i, &json!([part("acid"), part("base")]))
         }
-        "calo_solution" => mixing(i, &json!([
-            {
-                "name": i["solid"]["formula"], "formula": i["solid"]["formula"],
-                "mass": known(&i["solid"]["mass_g"], "g", &u["mass"]),
-                "heated": i["heated_mass"] == "water and solid",
-            },
-            { "name": "water", "volume": known(&i["water_mL"], "mL", &u["volume_water"]), "density": density(), "heated": true },
-        ])),
-        "calo_displacement" => mixing(i, &json!([
-            {
-                "name": i["metal"]["formula"], "formula": i["metal"]["formula"],
-                "mass": known(&i["metal"]["mass_g"], "g", &u["mass"]),
-                "coefficient": i["metal"]["coefficient"].to_string(),
-            },
-            {
-                "name": i["salt"]["species"], "heated": true, "density": density(),
-                "volume": known(&i["salt"]["volume_mL"], "mL", &u["volume_salt"]),
-                "concentration": known(&i["salt"]["concentration_mol_per_L"], "mol/L", &u["concentration_salt"]),
-                "coefficient": i["salt"]["coefficient"].to_string(),
-            },
-        ])),
+        "calo_solution" => mixing(
+            i,
+            &json!([
+                {
+                    "name": i["solid"]["formula"], "formula": i["solid"]["formula"],
+                    "mass": known(&i["solid"]["mass_g"], "g", &u["mass"]),
+                    "heated": i["heated_mass"] == "water and solid",
+                },
+                { "name": "water", "volume": known(&i["water_mL"], "mL", &u["volume_water"]), "density": density(), "heated": true },
+            ]),
+        ),
+        "calo_displacement" => mixing(
+            i,
+            &json!([
+                {
+                    "name": i["metal"]["formula"], "formula": i["metal"]["formula"],
+                    "mass": known(&i["metal"]["mass_g"], "g", &u["mass"]),
+                    "coefficient": i["metal"]["coefficient"].to_string(),
+                },
+                {
+                    "name": i["salt"]["species"], "heated": true, "density": density(),
+                    "volume": known(&i["salt"]["volume_mL"], "mL", &u["volume_salt"]),
+                    "concentration": known(&i["salt"]["concentration_mol_per_L"], "mol/L", &u["concentration_salt"]),
+                    "coefficient": i["salt"]["coefficient"].to_string(),
+                },
+            ]),
+        ),
         "calo_constant_mixing" => {
             let mass = |name: &str| known(&i[name], "g", &u["each_mass"]);
             let temperature = |name: &str| known(&i[name], "°C", &u["each_temperature"]);
@@ -250,7 +260,9 @@ fn kinetics(kind: &str, i: &Value) -> Option<Value> {
             "ask": "clock-rate", "consumed": i["consumed_mol_per_L"],
             "per_reaction": i["mol_consumed_per_mol_reaction"].to_string(), "time": i["time_s"],
         }),
-        "kin_clock_temperature" => json!({ "ask": "clock-temperature", "celsius": i["temperature_C"], "time": i["time_s"] }),
+        "kin_clock_temperature" => {
+            json!({ "ask": "clock-temperature", "celsius": i["temperature_C"], "time": i["time_s"] })
+        }
         _ => return None,
     };
     Some(joined(json!({ "kind": "kinetics" }), without_nulls(question)))
@@ -403,7 +415,11 @@ fn equilibrium(kind: &str, i: &Value) -> Option<Value> {
     let ion = |side: &str| json!({ "charge": i[side]["charge"], "count": i[side]["per_formula"] });
     let common = || {
         let c = &i["common_ion"];
-        let side = if c["which"].is_null() { if c["ion"] == i["cation"]["ion"] { "cation" } else { "anion" } } else { c["which"].as_str().unwrap() };
+        let side = if c["which"].is_null() {
+            if c["ion"] == i["cation"]["ion"] { "cation" } else { "anion" }
+        } else {
+            c["which"].as_str().unwrap()
+        };
         if c.is_null() { Value::Null } else { json!({ "ion": side, "concentration": c["mol_per_L"] }) }
     };
     let question = match kind {
@@ -476,12 +492,12 @@ const LINE: &[(&str, &str)] = &[
     ("slope", "/slope"),
     ("intercept", "/intercept"),
     ("degrees_of_freedom", "/degrees_of_freedom"),
-    ("residual_sd", "/errors/residual_sd"),
-    ("se_slope", "/errors/standard/slope"),
-    ("se_intercept", "/errors/standard/intercept"),
-    ("t_975", "/errors/t_975"),
-    ("slope_half_width_95", "/errors/slope_half_width_95"),
-    ("intercept_half_width_95", "/errors/intercept_half_width_95"),
+    ("residual_sd", "/scatter/residual_sd"),
+    ("se_slope", "/scatter/standard/slope"),
+    ("se_intercept", "/scatter/standard/intercept"),
+    ("t_975", "/scatter/t_975"),
+    ("slope_half_width_95", "/scatter/slope_half_width_95"),
+    ("intercept_half_width_95", "/scatter/intercept_half_width_95"),
     ("r_squared", "/r_squared"),
 ];
 
@@ -495,64 +511,81 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
         "cal_line" | "cal_line_through_origin" => at(answer, LINE),
         "cal_line_weighted" => joined(
             at(answer, LINE),
-            at(answer, &[
-                ("chi_squared", "/rss"),
-                ("se_slope_sd_known", "/by_given_sd/slope"),
-                ("se_intercept_sd_known", "/by_given_sd/intercept"),
-                ("se_slope_scaled", "/errors/standard/slope"),
-                ("se_intercept_scaled", "/errors/standard/intercept"),
-            ]),
+            at(
+                answer,
+                &[
+                    ("chi_squared", "/rss"),
+                    ("se_slope_sd_known", "/by_given_sd/slope"),
+                    ("se_intercept_sd_known", "/by_given_sd/intercept"),
+                    ("se_slope_scaled", "/scatter/standard/slope"),
+                    ("se_intercept_scaled", "/scatter/standard/intercept"),
+                ],
+            ),
         ),
         "cal_undefined" if answer["ask"] == "line" => at(answer, LINE),
         "cal_unknown" | "cal_unknown_through_origin" | "cal_unknown_weighted" | "cal_undefined" => joined(
             line("/line"),
-            at(answer, &[
-                ("mean_unknown_y", "/mean_y"),
-                ("x_measured", "/measured/x"),
-                ("se_x_measured", "/measured/standard_error"),
-                ("half_width_95_measured", "/measured/half_width_95"),
-                ("x_original", "/original/x"),
-                ("se_x_original", "/original/standard_error"),
-                ("half_width_95_original", "/original/half_width_95"),
-                ("inside_calibration", "/measured/inside"),
-                ("se_x_sd_known", "/measured/by_given_sd"),
-                ("se_x_scaled", "/measured/standard_error"),
-            ]),
+            at(
+                answer,
+                &[
+                    ("mean_unknown_y", "/mean_y"),
+                    ("x_measured", "/measured/x"),
+                    ("se_x_measured", "/measured/standard_error"),
+                    ("half_width_95_measured", "/measured/half_width_95"),
+                    ("x_original", "/original/x"),
+                    ("se_x_original", "/original/standard_error"),
+                    ("half_width_95_original", "/original/half_width_95"),
+                    ("inside_calibration", "/measured/inside"),
+                    ("se_x_sd_known", "/measured/by_given_sd"),
+                    ("se_x_scaled", "/measured/standard_error"),
+                ],
+            ),
         ),
         "cal_standard_addition" => joined(
             line("/line"),
-            at(answer, &[
-                ("x_in_measured_volume", "/measured/x"),
-                ("se_x", "/measured/standard_error"),
-                ("half_width_95", "/measured/half_width_95"),
-                ("x_original", "/original/x"),
-                ("half_width_95_original", "/original/half_width_95"),
-            ]),
+            at(
+                answer,
+                &[
+                    ("x_in_measured_volume", "/measured/x"),
+                    ("se_x", "/measured/standard_error"),
+                    ("half_width_95", "/measured/half_width_95"),
+                    ("x_original", "/original/x"),
+                    ("half_width_95_original", "/original/half_width_95"),
+                ],
+            ),
         ),
         "cal_groups" => joined(
             json!({ "one_line_through_all": line("/one_line") }),
-            at(answer, &[
-                ("common_slope_own_intercepts", "/common_slope"),
-                ("slopes_by_group", "/slopes"),
-                ("mean_of_group_slopes", "/mean_slope"),
-                ("sd_of_group_slopes", "/sd_of_slopes"),
-                ("se_of_mean_slope", "/se_of_mean_slope"),
-                ("equal_slopes_F", "/equal_slopes_f"),
-                ("equal_slopes_p", "/equal_slopes_p"),
-            ]),
+            at(
+                answer,
+                &[
+                    ("common_slope_own_intercepts", "/common_slope"),
+                    ("slopes_by_group", "/slopes"),
+                    ("mean_of_group_slopes", "/mean_slope"),
+                    ("sd_of_group_slopes", "/sd_of_slopes"),
+                    ("se_of_mean_slope", "/se_of_mean_slope"),
+                    ("equal_slopes_F", "/equal_slopes_f"),
+                    ("equal_slopes_p", "/equal_slopes_p"),
+                ],
+            ),
         ),
         "cal_class_unknown" => {
-            let each = |field: &str| -> Value { answer["groups"].as_array().unwrap().iter().map(|g| g[field].clone()).collect() };
+            let each = |field: &str| -> Value {
+                answer["groups"].as_array().unwrap().iter().map(|g| g[field].clone()).collect()
+            };
             joined(
                 json!({ "x_by_group": each("x"), "se_by_group": each("standard_error") }),
-                at(answer, &[
-                    ("mean", "/mean"),
-                    ("sd_between_groups", "/sd_between_groups"),
-                    ("se_of_mean", "/se_of_mean"),
-                    ("half_width_95_of_mean", "/half_width_95_of_mean"),
-                    ("weighted_mean", "/weighted_mean"),
-                    ("se_of_weighted_mean_sd_known", "/se_of_weighted_mean"),
-                ]),
+                at(
+                    answer,
+                    &[
+                        ("mean", "/mean"),
+                        ("sd_between_groups", "/sd_between_groups"),
+                        ("se_of_mean", "/se_of_mean"),
+                        ("half_width_95_of_mean", "/half_width_95_of_mean"),
+                        ("weighted_mean", "/weighted_mean"),
+                        ("se_of_weighted_mean_sd_known", "/se_of_weighted_mean"),
+                    ],
+                ),
             )
         }
         "calo_neutralisation" | "calo_solution" | "calo_displacement" => {
@@ -560,7 +593,8 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
             // n of what limits: the result of its own name.
             let labels = answer["worked"]["results"].as_array().unwrap();
             let label = format!("amount of {}", limiting[0].as_str().unwrap());
-            let amount = labels.iter().find(|r| r["label"] == label.as_str()).map_or(Value::Null, |r| r["value"].clone());
+            let amount =
+                labels.iter().find(|r| r["label"] == label.as_str()).map_or(Value::Null, |r| r["value"].clone());
             let found = results(&[
                 ("T_initial_C", "T_initial"),
                 ("tail_slope_K_per_min", "cooling"),
@@ -601,43 +635,53 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
             "u_enthalpy_kJ_per_mol",
             "enthalpy",
         ),
-        "calo_cycle" => {
-            with_u(results(&[("enthalpy_kJ_per_mol", "enthalpy")]), "u_enthalpy_kJ_per_mol", "enthalpy")
-        }
-        "kin_initial_rate" => at(answer, &[
-            ("points_used", "/points_used"),
-            ("initial_rate", "/rate"),
-            ("intercept", "/intercept"),
-            ("curvature", "/curvature"),
-            ("se_initial_rate", "/standard_error"),
-        ]),
-        "kin_order_two_runs" | "kin_order_undefined" => at(answer, &[
-            ("order", "/order"),
-            ("u_order", "/standard_uncertainty"),
-            ("nearest_integer", "/nearest"),
-            ("consistent_with_integer", "/consistent"),
-        ]),
-        "kin_order_many_runs" => at(answer, &[
-            ("orders", "/orders"),
-            ("ln_k", "/ln_constant"),
-            ("rate_constant", "/constant"),
-            ("degrees_of_freedom", "/degrees_of_freedom"),
-            ("se_orders", "/standard_errors"),
-            ("se_ln_k", "/se_ln_constant"),
-            ("nearest_integers", "/nearest"),
-        ]),
+        "calo_cycle" => with_u(results(&[("enthalpy_kJ_per_mol", "enthalpy")]), "u_enthalpy_kJ_per_mol", "enthalpy"),
+        "kin_initial_rate" => at(
+            answer,
+            &[
+                ("points_used", "/points_used"),
+                ("initial_rate", "/rate"),
+                ("intercept", "/intercept"),
+                ("curvature", "/curvature"),
+                ("se_initial_rate", "/standard_error"),
+            ],
+        ),
+        "kin_order_two_runs" | "kin_order_undefined" => at(
+            answer,
+            &[
+                ("order", "/order"),
+                ("u_order", "/standard_uncertainty"),
+                ("nearest_integer", "/nearest"),
+                ("consistent_with_integer", "/consistent"),
+            ],
+        ),
+        "kin_order_many_runs" => at(
+            answer,
+            &[
+                ("orders", "/orders"),
+                ("ln_k", "/ln_constant"),
+                ("rate_constant", "/constant"),
+                ("degrees_of_freedom", "/degrees_of_freedom"),
+                ("se_orders", "/standard_errors"),
+                ("se_ln_k", "/se_ln_constant"),
+                ("nearest_integers", "/nearest"),
+            ],
+        ),
         "kin_integrated" => joined(
             line("/line"),
-            at(answer, &[
-                ("rate_constant", "/constant"),
-                ("se_rate_constant", "/line/errors/standard/slope"),
-                ("half_width_95_rate_constant", "/line/errors/slope_half_width_95"),
-                ("half_life", "/half_life"),
-                ("u_half_life", "/u_half_life"),
-                ("initial_from_intercept", "/initial"),
-                ("first_half_life_from_first_value", "/first_half_life"),
-                ("time_to_nothing", "/time_to_nothing"),
-            ]),
+            at(
+                answer,
+                &[
+                    ("rate_constant", "/constant"),
+                    ("se_rate_constant", "/line/scatter/standard/slope"),
+                    ("half_width_95_rate_constant", "/line/scatter/slope_half_width_95"),
+                    ("half_life", "/half_life"),
+                    ("u_half_life", "/u_half_life"),
+                    ("initial_from_intercept", "/initial"),
+                    ("first_half_life_from_first_value", "/first_half_life"),
+                    ("time_to_nothing", "/time_to_nothing"),
+                ],
+            ),
         ),
         "kin_which_order" => {
             let r = &answer["r_squared"];
@@ -645,31 +689,40 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
             joined(json!({ "r_squared": { "0": r[0], "1": r[1], "2": r[2] } }), order)
         }
         "kin_successive_half_lives" => at(answer, &[("reached_at", "/reached_at"), ("half_lives", "/half_lives")]),
-        "kin_arrhenius" | "kin_clock_temperature" => at(answer, &[
-            ("slope_K", "/line/slope"),
-            ("r_squared", "/line/r_squared"),
-            ("activation_energy_kJ_per_mol", "/activation_energy"),
-            ("se_activation_energy_kJ_per_mol", "/standard_error"),
-            ("half_width_95_activation_energy_kJ_per_mol", "/half_width_95"),
-            ("ln_A", "/ln_factor"),
-            ("se_ln_A", "/se_ln_factor"),
-            ("A", "/factor"),
-            ("k_at_predicted_temperature", "/predicted"),
-            ("relative_u_of_predicted_k", "/relative_u_of_predicted"),
-        ]),
-        "kin_arrhenius_two" => at(answer, &[
-            ("activation_energy_kJ_per_mol", "/activation_energy"),
-            ("u_activation_energy_kJ_per_mol", "/standard_uncertainty"),
-            ("factor_per_10_K_from_25_C", "/factor_per_ten_kelvin"),
-        ]),
-        "kin_clock_order" => at(answer, &[
-            ("rates_1_per_s", "/rates"),
-            ("order", "/line/slope"),
-            ("se_order", "/line/errors/standard/slope"),
-            ("half_width_95_order", "/line/errors/slope_half_width_95"),
-            ("r_squared", "/line/r_squared"),
-            ("nearest_integer", "/nearest"),
-        ]),
+        "kin_arrhenius" | "kin_clock_temperature" => at(
+            answer,
+            &[
+                ("slope_K", "/line/slope"),
+                ("r_squared", "/line/r_squared"),
+                ("activation_energy_kJ_per_mol", "/activation_energy"),
+                ("se_activation_energy_kJ_per_mol", "/standard_error"),
+                ("half_width_95_activation_energy_kJ_per_mol", "/half_width_95"),
+                ("ln_A", "/ln_factor"),
+                ("se_ln_A", "/se_ln_factor"),
+                ("A", "/factor"),
+                ("k_at_predicted_temperature", "/predicted"),
+                ("relative_u_of_predicted_k", "/relative_u_of_predicted"),
+            ],
+        ),
+        "kin_arrhenius_two" => at(
+            answer,
+            &[
+                ("activation_energy_kJ_per_mol", "/activation_energy"),
+                ("u_activation_energy_kJ_per_mol", "/standard_uncertainty"),
+                ("factor_per_10_K_from_25_C", "/factor_per_ten_kelvin"),
+            ],
+        ),
+        "kin_clock_order" => at(
+            answer,
+            &[
+                ("rates_1_per_s", "/rates"),
+                ("order", "/line/slope"),
+                ("se_order", "/line/scatter/standard/slope"),
+                ("half_width_95_order", "/line/scatter/slope_half_width_95"),
+                ("r_squared", "/line/r_squared"),
+                ("nearest_integer", "/nearest"),
+            ],
+        ),
         "kin_clock_rate" => at(answer, &[("rates_mol_per_L_s", "/rates"), ("mean_rate", "/mean"), ("sd_rate", "/sd")]),
         "gas_dry" | "gas_over_water" => {
             let named = results(&[
@@ -680,7 +733,12 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
             ]);
             let volumes = if kind == "gas_dry" { "volume_mL_at" } else { "dry_volume_mL_at" };
             joined(
-                results(&[("amount_mol", "n"), ("molar_volume_L_per_mol", "V_m"), ("p_water_Pa", "p_water"), ("p_dry_Pa", "p")]),
+                results(&[
+                    ("amount_mol", "n"),
+                    ("molar_volume_L_per_mol", "V_m"),
+                    ("p_water_Pa", "p_water"),
+                    ("p_dry_Pa", "p"),
+                ]),
                 json!({ volumes: named }),
             )
         }
@@ -761,57 +819,72 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
             ]),
             json!({ "spontaneous_as_written": answer["spontaneous"] }),
         ),
-        "ele_slope" => at(answer, &[
-            ("slope_mV_per_decade", "/line/slope"),
-            ("se_slope_mV", "/line/errors/standard/slope"),
-            ("intercept_mV", "/line/intercept"),
-            ("theoretical_slope_mV", "/theoretical_slope"),
-            ("slope_percent_of_theory", "/percent_of_theory"),
-            ("log10_concentration", "/unknown/log10/x"),
-            ("se_log10_concentration", "/unknown/log10/standard_error"),
-            ("concentration", "/unknown/concentration"),
-            ("u_concentration", "/unknown/standard_uncertainty"),
-        ]),
+        "ele_slope" => at(
+            answer,
+            &[
+                ("slope_mV_per_decade", "/line/slope"),
+                ("se_slope_mV", "/line/scatter/standard/slope"),
+                ("intercept_mV", "/line/intercept"),
+                ("theoretical_slope_mV", "/theoretical_slope"),
+                ("slope_percent_of_theory", "/percent_of_theory"),
+                ("log10_concentration", "/unknown/log10/x"),
+                ("se_log10_concentration", "/unknown/log10/standard_error"),
+                ("concentration", "/unknown/concentration"),
+                ("u_concentration", "/unknown/standard_uncertainty"),
+            ],
+        ),
         "ele_concentration_cell" => results(&[("unknown_mol_per_L", "c"), ("factor", "factor")]),
         "ele_solubility_cell" => results(&[("silver_mol_per_L", "c"), ("Ksp", "Ksp"), ("pKsp", "pKsp")]),
-        "eq_ksp_titration" => at(answer, &[
-            ("solubility_mol_per_L", "/solubility"),
-            ("solubility_g_per_L", "/solubility_by_mass"),
-            ("cation_mol_per_L", "/cation"),
-            ("anion_mol_per_L", "/anion"),
-            ("ionic_strength_mol_per_L", "/ionic_strength"),
-            ("gamma_cation", "/gamma_cation"),
-            ("gamma_anion", "/gamma_anion"),
-            ("Ksp_concentrations", "/ksp_concentrations"),
-            ("Ksp_activities", "/ksp_activities"),
-            ("pKsp_concentrations", "/pksp_concentrations"),
-            ("pKsp_activities", "/pksp_activities"),
-        ]),
-        "eq_solubility" => at(answer, &[
-            ("solubility_ideal_mol_per_L", "/ideal"),
-            ("solubility_davies_mol_per_L", "/by_davies"),
-            ("ionic_strength_mol_per_L", "/ionic_strength"),
-        ]),
+        "eq_ksp_titration" => at(
+            answer,
+            &[
+                ("solubility_mol_per_L", "/solubility"),
+                ("solubility_g_per_L", "/solubility_by_mass"),
+                ("cation_mol_per_L", "/cation"),
+                ("anion_mol_per_L", "/anion"),
+                ("ionic_strength_mol_per_L", "/ionic_strength"),
+                ("gamma_cation", "/gamma_cation"),
+                ("gamma_anion", "/gamma_anion"),
+                ("Ksp_concentrations", "/ksp_concentrations"),
+                ("Ksp_activities", "/ksp_activities"),
+                ("pKsp_concentrations", "/pksp_concentrations"),
+                ("pKsp_activities", "/pksp_activities"),
+            ],
+        ),
+        "eq_solubility" => at(
+            answer,
+            &[
+                ("solubility_ideal_mol_per_L", "/ideal"),
+                ("solubility_davies_mol_per_L", "/by_davies"),
+                ("ionic_strength_mol_per_L", "/ionic_strength"),
+            ],
+        ),
         "eq_kc_absorbance" => {
             let run = |r: &Value| {
-                at(r, &[
-                    ("A_initial", "/a"),
-                    ("B_initial", "/b"),
-                    ("complex", "/complex"),
-                    ("A_left", "/a_left"),
-                    ("B_left", "/b_left"),
-                    ("Kc", "/k"),
-                ])
+                at(
+                    r,
+                    &[
+                        ("A_initial", "/a"),
+                        ("B_initial", "/b"),
+                        ("complex", "/complex"),
+                        ("A_left", "/a_left"),
+                        ("B_left", "/b_left"),
+                        ("Kc", "/k"),
+                    ],
+                )
             };
             let runs: Vec<Value> = answer["runs"].as_array().unwrap().iter().map(run).collect();
             joined(
                 json!({ "runs": runs }),
-                at(answer, &[
-                    ("mean_Kc", "/mean"),
-                    ("sd_Kc", "/spread/sd"),
-                    ("rsd_percent", "/spread/rsd_percent"),
-                    ("half_width_95_mean", "/half_width_95"),
-                ]),
+                at(
+                    answer,
+                    &[
+                        ("mean_Kc", "/mean"),
+                        ("sd_Kc", "/spread/sd"),
+                        ("rsd_percent", "/spread/rsd_percent"),
+                        ("half_width_95_mean", "/half_width_95"),
+                    ],
+                ),
             )
         }
         "eq_kc_titration" => results(&[
@@ -823,28 +896,37 @@ fn fields(kind: &str, inputs: &Value, answer: &Value) -> Value {
             ("conversion_of_acid_percent", "conversion"),
         ]),
         "eq_pk_indicator" => results(&[("ratio_base_to_acid", "ratio"), ("pK", "pK")]),
-        "eq_pka_half" => at(answer, &[
-            ("total_acid_mol_per_L", "/acid"),
-            ("sodium_mol_per_L", "/base"),
-            ("hydrogen_mol_per_L", "/hydrogen"),
-            ("anion_mol_per_L", "/anion"),
-            ("acid_left_mol_per_L", "/acid_left"),
-            ("ionic_strength_mol_per_L", "/ionic_strength"),
-            ("gamma_1", "/gamma"),
-            ("pKa_simple", "/simple"),
-            ("pKa_concentrations", "/by_concentrations"),
-            ("pKa_activities", "/by_activities"),
-        ]),
-        "eq_equivalence" => at(answer, &[
-            ("V_first_derivative_mL", "/by_first"),
-            ("steepest_pH_per_mL", "/steepest"),
-            ("V_second_derivative_mL", "/by_second"),
-            ("molar_mass_by_second_g_per_mol", "/molar_mass_by_second"),
-            ("molar_mass_by_first_g_per_mol", "/molar_mass_by_first"),
-        ]),
+        "eq_pka_half" => at(
+            answer,
+            &[
+                ("total_acid_mol_per_L", "/acid"),
+                ("sodium_mol_per_L", "/base"),
+                ("hydrogen_mol_per_L", "/hydrogen"),
+                ("anion_mol_per_L", "/anion"),
+                ("acid_left_mol_per_L", "/acid_left"),
+                ("ionic_strength_mol_per_L", "/ionic_strength"),
+                ("gamma_1", "/gamma"),
+                ("pKa_simple", "/simple"),
+                ("pKa_concentrations", "/by_concentrations"),
+                ("pKa_activities", "/by_activities"),
+            ],
+        ),
+        "eq_equivalence" => at(
+            answer,
+            &[
+                ("V_first_derivative_mL", "/by_first"),
+                ("steepest_pH_per_mL", "/steepest"),
+                ("V_second_derivative_mL", "/by_second"),
+                ("molar_mass_by_second_g_per_mol", "/molar_mass_by_second"),
+                ("molar_mass_by_first_g_per_mol", "/molar_mass_by_first"),
+            ],
+        ),
         "eq_gran" => joined(
             line("/line"),
-            at(answer, &[("V_equivalence_mL", "/equivalence"), ("se_V_mL", "/standard_error"), ("pKa_from_slope", "/pka")]),
+            at(
+                answer,
+                &[("V_equivalence_mL", "/equivalence"), ("se_V_mL", "/standard_error"), ("pKa_from_slope", "/pka")],
+            ),
         ),
         "eq_freezing_molar_mass" => with_u(
             results(&[

@@ -135,5 +135,11 @@ function Origin({ source }: { source: Source }) {
       return <>{source.of}</>
     case 'atomic-mass':
       return <>atomic mass of {source.of}</>
+    case 'scatter':
+      return (
+        <>
+          scatter of <Name of={source.of.what} /> about the line
+        </>
+      )
   }
 }

@@ -67,6 +67,12 @@ export const SHEET_ROLES = every<SheetRole>()([
   'amount-ratio',
   'waters',
   'percent-error',
+  'line-slope',
+  'read-off',
+  'mixed-temperature',
+  'temperature-change',
+  'dry-pressure',
+  'enthalpy',
 ])
 
 export const INSTRUMENT_KINDS = every<InstrumentKind>()([
