@@ -37,6 +37,8 @@ pub struct Reading {
     pub expected: Decimal,
     /// Of an interval, where it is expected to end.
     pub expected_end: Option<Decimal>,
+    /// What is planned or expected each time, where a series goes up or down; else none.
+    pub points: Vec<Decimal>,
     /// The material that it measures, if it does.
     pub of: Option<String>,
     /// How often it is taken.
@@ -142,7 +144,8 @@ impl Reading {
     /// How many repeats are enough, whatever they show; none where that is not known beforehand.
     #[must_use]
     pub fn enough(&self) -> Option<usize> {
-        self.enough.or_else(|| self.is_open_ended().then_some(1))
+        let points = (!self.points.is_empty()).then_some(self.points.len());
+        self.enough.or(points).or_else(|| self.is_open_ended().then_some(1))
     }
 
     fn axis_is(&self, axis: &str) -> bool {
@@ -301,7 +304,7 @@ impl Practical {
     }
 
     /// How often a group takes a reading when all goes well: of a titration the rough one and as many as have to agree, of a
-    /// mass to be constant two, of a series and of portions one, of crops and flasks all.
+    /// mass to be constant two, of a series all its points, where they are said, else one, of portions one, of crops and flasks all.
     #[must_use]
     pub fn repeats_wanted(&self, reading: &Reading) -> usize {
         let Some(repeats) = &reading.repeats else { return 1 };
@@ -309,7 +312,9 @@ impl Practical {
             || self.steps.iter().filter_map(|s| self.weighed_until_constant(s)).any(|w| w.symbol == reading.symbol);
         let titrated = self.file.titres.iter().filter(|t| self.axis_of(&t.end) == Some(repeats.axis.as_str()));
         let agreeing = titrated.map(|t| self.agreement(t).map_or(2, |a| a.wanted)).max();
-        let needed = if self.is_plotted(reading) || reading.axis_is(PORTIONS) {
+        let needed = if !reading.points.is_empty() {
+            reading.points.len()
+        } else if self.is_plotted(reading) || reading.axis_is(PORTIONS) {
             1
         } else if let Some(enough) = reading.enough {
             enough

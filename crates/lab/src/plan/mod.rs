@@ -182,10 +182,13 @@ fn by_plan(practical: &Practical, expected: &BTreeMap<String, Decimal>) -> BTree
     // Of portions that add up, the plan is the total: it is all in the first.
     let later_portion = |s: &&Slot<'_>| s.reading.adds_up() && !matches!(s.part, Part::Trial(0));
     let slots = practical.slots();
-    let values = slots.iter().filter(|s| !later_portion(s)).map(|s| {
+    let values = slots.iter().filter(|s| !later_portion(s)).filter_map(|s| {
+        if let (Part::Trial(trial), [_, ..]) = (s.part, s.reading.points.as_slice()) {
+            return Some((s.symbol.clone(), *s.reading.points.get(trial)?));
+        }
         let own = expected.get(&s.reading.symbol).copied();
         let end = s.reading.expected_end.filter(|_| s.part == Part::To);
-        (s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading)))
+        Some((s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading))))
     });
     values.collect()
 }

@@ -94,6 +94,9 @@ pub struct ReadingItem {
     pub range: [f64; 2],
     /// What is planned or expected; of an interval both its ends: `104.5 to 106.0`.
     pub expected: String,
+    /// What is planned or expected each time, where a series goes up or down: `["2.00", "4.00", "6.00"]`. So often it is taken.
+    #[serde(default)]
+    pub points: Vec<String>,
     /// The material that it measures, if it does.
     #[serde(default)]
     pub of: Option<String>,

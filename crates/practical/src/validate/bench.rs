@@ -7,7 +7,7 @@ use crate::file::{
 };
 use crate::technique::technique;
 use crate::{Amount, Held, Material, QuantityError, Reading, School, Stated, minutes};
-use measure::{Dimension, Unit};
+use measure::{Decimal, Dimension, Unit};
 use sheet::Repeats;
 
 /// A series of readings is taken by hand: one every half minute for an hour.
@@ -73,6 +73,14 @@ fn reading(
     }
     let expected = crate::reading::expectation(item.kind, &item.expected);
     let (expected, expected_end) = expected.map_err(|e| at("expected", quantity(&item.expected, e.to_string())))?;
+    let points: Vec<Decimal> = item
+        .points
+        .iter()
+        .map(|p| Decimal::parse(p).map_err(|e| at("points", quantity(p, e.to_string()))))
+        .collect::<Result<_, _>>()?;
+    if points.len() > item.repeats.as_ref().map_or(0, |r| r.most as usize) {
+        return Err(at("points", Problem::Senseless("it has more points than repeats")));
+    }
     let [low, high] = item.range;
     if low.partial_cmp(&high) != Some(std::cmp::Ordering::Less) {
         return Err(at("range", Problem::Senseless("its range has no width")));
@@ -114,6 +122,7 @@ fn reading(
         range: (low, high),
         expected,
         expected_end,
+        points,
         of: item.of.clone(),
         enough: item.repeats.as_ref().and_then(|r| r.enough).map(|n| n as usize),
         repeats: repeats.transpose()?,
