@@ -2,10 +2,9 @@
 
 use crate::interview::{Field, Interview, Proposed, Why};
 use chem::{Balance, Equation, Formula, MassTable, Term, number};
-use measure::Dimension;
 use measure::rounding::figures;
 use practical::substance::{Substance, called, statement, substances, with_formula};
-use practical::{Stated, written};
+use practical::{Stated, hazard_form, mass_percent, written};
 use serde::Serialize;
 
 const WATER: &str = "H2O";
@@ -287,44 +286,16 @@ fn symbol_of(name: &str) -> String {
     if plain.len() < 3 || plain.starts_with(|c: char| c.is_ascii_digit()) { format!("s_{plain}") } else { plain }
 }
 
-/// A strength as a mass fraction in per cent, the density of the solution being taken as one and half a per cent more for each.
-fn mass_percent(strength: &Stated, molar_mass: f64) -> f64 {
-    if strength.amount.unit.dimension() == Dimension::CONCENTRATION {
-        // Base units: mol/L.
-        let grams = strength.base() * molar_mass / 10.0;
-        return grams / (1.0 + grams / 200.0);
-    }
-    100.0 * strength.base()
-}
-
 /// The statements of a substance as it is, or as a solution of so many per cent. A solution of a salt of which only the solid is
 /// classified has none by us: see the supplier's sheet.
 fn statements(of: &Substance, percent: Option<f64>) -> Vec<String> {
-    let pure = || of.forms.iter().find(|f| !f.form.contains('%'));
-    let dissolved = |percent: f64| of.forms.iter().find(|f| f.form == "any" || suits(&f.form, percent));
-    let form = match percent {
-        Some(percent) => dissolved(percent),
-        None => pure().or_else(|| dissolved(100.0)),
-    };
+    let form = hazard_form(of, percent);
     form.map_or_else(Vec::new, |f| f.hazards.iter().filter_map(|c| statement(c)).collect())
 }
 
 /// The statements of what has this name in the library, as it is.
 pub(crate) fn statements_of(name: &str) -> Vec<String> {
     called(name).map_or_else(Vec::new, |s| statements(s, None))
-}
-
-/// Whether a form of the library is a solution of so many per cent.
-fn suits(form: &str, percent: f64) -> bool {
-    let Some(range) = form.strip_suffix("% w/w").or_else(|| form.strip_suffix("% w/w and more")) else { return false };
-    let number = |text: &str| text.trim().parse::<f64>().ok();
-    if let Some(below) = range.strip_prefix("below ") {
-        return number(below).is_some_and(|n| percent < n);
-    }
-    match range.split_once(" to ") {
-        Some((low, high)) => number(low).is_some_and(|n| percent >= n) && number(high).is_some_and(|n| percent < n),
-        None => number(range).is_some_and(|n| percent >= n),
-    }
 }
 
 /// A mass as somebody would plan it: two figures, three from a gram on.

@@ -200,6 +200,12 @@ pub fn statement(code: &str) -> Option<String> {
     STATEMENTS.hazards.get(code).map(|text| format!("{code} {text}"))
 }
 
+/// The codes of hazard statements: `H225` of `H225 Highly flammable liquid and vapour.`
+#[must_use]
+pub fn codes(statements: &[String]) -> Vec<String> {
+    statements.iter().filter_map(|s| s.split_whitespace().next()).map(str::to_owned).collect()
+}
+
 /// Precautionary statements that usually follow these hazards, each once.
 #[must_use]
 pub fn advice(codes: &[String]) -> Vec<String> {
@@ -224,7 +230,7 @@ pub fn pictograms(codes: &[String]) -> Vec<Pictogram> {
         || (has(&["H317"]) && !sensitiser)
         || has(&["H335", "H336"]);
     let carried = [
-        (has(&["H224", "H225", "H226", "H228", "H25", "H26"]), Pictogram::Flame),
+        (has(&["H220", "H224", "H225", "H226", "H228", "H25", "H26"]), Pictogram::Flame),
         (has(&["H270", "H271", "H272"]), Pictogram::Oxidiser),
         (corrosion || has(&["H290"]), Pictogram::Corrosion),
         (skull, Pictogram::Skull),
@@ -251,9 +257,9 @@ pub enum Signal {
 /// H228, H261 and H272 stand for a category with either word: where nothing else decides, none is given.
 #[must_use]
 pub fn signal(codes: &[String]) -> Option<Signal> {
-    const DANGER: [&str; 19] = [
-        "H224", "H225", "H260", "H271", "H300", "H301", "H304", "H310", "H311", "H314", "H318", "H330", "H331", "H334",
-        "H340", "H350", "H360", "H370", "H372",
+    const DANGER: [&str; 20] = [
+        "H220", "H224", "H225", "H260", "H271", "H300", "H301", "H304", "H310", "H311", "H314", "H318", "H330", "H331",
+        "H334", "H340", "H350", "H360", "H370", "H372",
     ];
     const EITHER: [&str; 3] = ["H228", "H261", "H272"];
     const WARNING: [&str; 18] = [

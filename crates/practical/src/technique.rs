@@ -131,6 +131,13 @@ pub enum BenchSlip {
     SolventLeft,
     BulbMisplaced,
     HeatedTooFast,
+    HeatLost,
+    StirredTooLittle,
+    CuvetteDirty,
+    GasLost,
+    GasStillWarm,
+    DepositLost,
+    ClockLate,
 }
 
 /// All techniques, by group as they stand in the library.

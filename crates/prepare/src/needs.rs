@@ -11,7 +11,7 @@ use chem::Run;
 use lab::plan::form_words;
 use measure::{Dimension, InstrumentKind};
 use practical::file::{Role, Step};
-use practical::substance::{self, Pictogram, Signal, SoldAs, Substance, pictograms, signal};
+use practical::substance::{self, Pictogram, Signal, SoldAs, Substance, codes, pictograms, signal};
 use practical::{Allotted, Material, Practical, Reading, Stated, Strength, Supply};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -196,11 +196,6 @@ fn material(practical: &Practical, class: &ForClass, m: &Material) -> MaterialNe
         total,
         shares,
     }
-}
-
-/// `H290` of `H290 May be corrosive to metals.`
-fn codes(statements: &[String]) -> Vec<String> {
-    statements.iter().filter_map(|s| s.split_whitespace().next()).map(str::to_owned).collect()
 }
 
 /// For all groups, those to spare by the recipe that takes most.

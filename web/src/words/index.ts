@@ -9,6 +9,7 @@ export {
   busyWords,
   fitWords,
   noPlanWords,
+  classifiedWords,
   provedWords,
   remedyWords,
   signalWord,

@@ -1,4 +1,4 @@
-import type { PlannedLesson, Remedy, Signal } from '@/api'
+import type { Classified, PlannedLesson, Remedy, Signal } from '@/api'
 
 /** Whether a lesson fits, in one sentence. */
 export function fitWords(lesson: PlannedLesson, groups: number): string {
@@ -48,6 +48,20 @@ export function thenWords(lesson: PlannedLesson): string {
 /** Which part of the time something is in use. */
 export function busyWords(busy: number): string {
   return `in use ${Math.round(100 * busy)}\u2009% of the time`
+}
+
+/** Why a material carries no hazard statement. */
+export function classifiedWords(classified: Classified): string {
+  switch (classified) {
+    case 'stated':
+      return 'as stated'
+    case 'not-classified':
+      return 'not classified as hazardous'
+    case 'too-dilute':
+      return 'too dilute to be classified as hazardous'
+    case 'not-filled-in':
+      return "not filled in: look at the supplier's sheet"
+  }
 }
 
 /** The word over the hazards of a label. */

@@ -70,6 +70,7 @@ const TOUCHES: &[(BenchSlip, Touches, Size)] = &[
     (BenchSlip::PaperNotTared, Touches::Product, Size::Vessel),
     (BenchSlip::DifferentBalance, Touches::Product, Size::Grams(0.01)),
     (BenchSlip::LimitingReagentSpilled, Touches::Product, Size::Part(-0.03)),
+    (BenchSlip::DepositLost, Touches::Product, Size::Part(-0.01)),
     (BenchSlip::ExcessReagentSpilled, Touches::Nothing, Size::Part(0.0)),
     (BenchSlip::Spattered, Touches::Residue, Size::Part(-0.01)),
     (BenchSlip::HotWeighing, Touches::Residue, Size::Part(-0.003)),

@@ -4,7 +4,8 @@ use super::{Setting, figures};
 use chem::Run;
 use measure::Decimal;
 use practical::file::Role;
-use practical::{Material, Strength, Supply};
+use practical::substance::{Pictogram, Signal, advice, codes, pictograms, signal};
+use practical::{Classified, Material, Strength, Supply};
 use serde::Serialize;
 
 /// A material in the ledger.
@@ -33,6 +34,14 @@ pub struct LedgerLine {
     pub equivalents: Option<Equivalents>,
     /// Hazard statements.
     pub hazards: Vec<String>,
+    /// Why it carries these, or none.
+    pub classified: Classified,
+    /// The signal word that they carry.
+    pub signal: Option<Signal>,
+    /// The pictograms that they carry.
+    pub pictograms: Vec<Pictogram>,
+    /// What to do and to leave, and what to do when something has happened.
+    pub precautions: Vec<String>,
 }
 
 /// A planned amount as written.
@@ -163,6 +172,10 @@ impl<'p> Setting<'p> {
                 in_all: in_all(m),
                 equivalents,
                 hazards: m.hazards.clone(),
+                classified: m.classified(),
+                signal: signal(&codes(&m.hazards)),
+                pictograms: pictograms(&codes(&m.hazards)),
+                precautions: advice(&codes(&m.hazards)),
             }
         };
         self.practical.materials.iter().map(line).collect()

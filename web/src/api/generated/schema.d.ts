@@ -3055,7 +3055,7 @@ export interface components {
          * @description The slips of the bench, by their stable codes.
          * @enum {string}
          */
-        BenchSlip: "damp-product" | "unwashed-product" | "transfer-loss" | "washed-away" | "fines-through" | "spattered" | "incomplete-reaction" | "side-product" | "overheated" | "boiled-dry" | "effloresced" | "sublimed" | "hot-weighing" | "moisture-regained" | "crucible-damp" | "lid-mismatch" | "soot" | "paper-not-tared" | "paper-moisture" | "paper-torn" | "solid-left-in-boat" | "different-balance" | "air-in-tip" | "burette-not-rinsed" | "pipette-not-rinsed" | "flask-rinsed-with-sample" | "funnel-left-in" | "overshot-endpoint" | "wrong-indicator" | "eye-above" | "eye-below" | "pipette-blown-out" | "past-the-mark" | "flask-not-mixed" | "damp-standard" | "carbon-dioxide-uptake" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "layer-discarded" | "solvent-left" | "bulb-misplaced" | "heated-too-fast";
+        BenchSlip: "damp-product" | "unwashed-product" | "transfer-loss" | "washed-away" | "fines-through" | "spattered" | "incomplete-reaction" | "side-product" | "overheated" | "boiled-dry" | "effloresced" | "sublimed" | "hot-weighing" | "moisture-regained" | "crucible-damp" | "lid-mismatch" | "soot" | "paper-not-tared" | "paper-moisture" | "paper-torn" | "solid-left-in-boat" | "different-balance" | "air-in-tip" | "burette-not-rinsed" | "pipette-not-rinsed" | "flask-rinsed-with-sample" | "funnel-left-in" | "overshot-endpoint" | "wrong-indicator" | "eye-above" | "eye-below" | "pipette-blown-out" | "past-the-mark" | "flask-not-mixed" | "damp-standard" | "carbon-dioxide-uptake" | "limiting-reagent-spilled" | "excess-reagent-spilled" | "layer-discarded" | "solvent-left" | "bulb-misplaced" | "heated-too-fast" | "heat-lost" | "stirred-too-little" | "cuvette-dirty" | "gas-lost" | "gas-still-warm" | "deposit-lost" | "clock-late";
         /** @description A step with what belongs to it at the bench. */
         BenchStep: components["schemas"]["Step"] & {
             /** @description Materials that there are several bottles of. */
@@ -3832,6 +3832,11 @@ export interface components {
              */
             now: number;
         };
+        /**
+         * @description Why a material carries the statements that it carries, or none.
+         * @enum {string}
+         */
+        Classified: "stated" | "not-classified" | "too-dilute" | "not-filled-in";
         /** @description A clock at a bench. */
         ClockView: {
             /**
@@ -7519,6 +7524,8 @@ export interface components {
         LedgerLine: {
             /** @description Common name or remark. */
             also: string;
+            /** @description Why it carries these, or none. */
+            classified: components["schemas"]["Classified"];
             /** @description What that is of each time, where it is taken more than once: `trial`. */
             each?: string | null;
             equivalents?: components["schemas"]["Equivalents"] | null;
@@ -7532,9 +7539,14 @@ export interface components {
             in_all?: string | null;
             /** @description Systematic name. */
             name: string;
+            /** @description The pictograms that they carry. */
+            pictograms: components["schemas"]["Pictogram"][];
             planned?: components["schemas"]["Planned"] | null;
+            /** @description What to do and to leave, and what to do when something has happened. */
+            precautions: string[];
             /** @description What it does here. */
             role: components["schemas"]["Role"];
+            signal?: components["schemas"]["Signal"] | null;
             /** @description As the sheet calls it. */
             symbol: string;
         };
@@ -10033,6 +10045,8 @@ export interface components {
             label: string;
             /** @description The material that it measures, if it does. */
             of?: string | null;
+            /** @description What is planned or expected each time, where a series goes up or down: `["2.00", "4.00", "6.00"]`. So often it is taken. */
+            points?: string[];
             /** @description Where it should lie, ends included. */
             range: number[];
             repeats?: components["schemas"]["RepeatsItem"] | null;

@@ -1,7 +1,8 @@
 import type { PlanView } from '@/api'
-import { Formula, Part, Sheet } from '@/ui'
+import { Part, Sheet } from '@/ui'
 import { consequenceWords } from '@/words'
 import { CheckedFor } from '../CheckedFor'
+import { MaterialRisks } from './MaterialRisks'
 
 const DANGERS = ['together', 'too-full', 'too-hot', 'cannot-boil'] as const
 
@@ -24,37 +25,7 @@ export function RiskSheet({ view }: { view: PlanView }) {
         Local rules, the supplier's safety data sheet and your own risk assessment come first. This sheet
         gathers what is usual; it does not say that anything is safe.
       </p>
-      <Part title="materials">
-        <table className="w-full text-note">
-          <thead>
-            <tr className="border-b border-ink text-left text-slate">
-              <th className="py-1 pr-4 font-normal">substance, in this form and strength</th>
-              <th className="py-1 pr-4 font-normal">for one group</th>
-              <th className="py-1 font-normal">hazard statements</th>
-            </tr>
-          </thead>
-          <tbody>
-            {(plan?.materials ?? []).map((m) => (
-              <tr key={m.symbol} className="border-b border-rule align-top break-inside-avoid">
-                <th scope="row" className="py-1.5 pr-4 text-left font-normal">
-                  {m.name} <Formula runs={m.formula} />
-                  <span className="block text-slate">{m.form}</span>
-                </th>
-                <td className="py-1.5 pr-4 whitespace-nowrap">
-                  {m.in_all ?? (m.planned && `${m.planned.value}\u2009${m.planned.unit}`)}
-                </td>
-                <td className="py-1.5">
-                  {m.hazards.length === 0 ? (
-                    <span className="text-slate">see the supplier's sheet</span>
-                  ) : (
-                    m.hazards.map((h) => <p key={h}>{h}</p>)
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Part>
+      <MaterialRisks materials={plan?.materials ?? []} />
       {dangers.length > 0 && (
         <Part title="what does not go together">
           <ul>
