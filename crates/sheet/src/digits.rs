@@ -33,11 +33,12 @@ impl Precision {
             WholeNumbers::Ambiguous | WholeNumbers::Counted => digits,
         });
         let place = typed.last_place() + figures.and_then(|f| i32::try_from(digits - f).ok()).unwrap_or(0);
-        Precision::Known {
-            figures: figures.unwrap_or(1),
-            last_place: unit.difference_to_base(10f64.powi(place)),
-            by_place: true,
+        let last_place = unit.difference_to_base(10f64.powi(place));
+        // 9.5 °C is 282.7 K: what counts in a product is how many figures it has from absolute zero on.
+        if unit.to_base(0.0) != 0.0 {
+            return Precision::from_place(last_place, unit.to_base(typed.to_f64()));
         }
+        Precision::Known { figures: figures.unwrap_or(1), last_place, by_place: true }
     }
 
     /// For a sum or difference with this `value`.
@@ -163,5 +164,7 @@ mod tests {
         assert_eq!(typed("100").figures(), Some(3));
         let held = Precision::of(Decimal::parse("100").unwrap(), &Unit::one(), WholeNumbers::PlaceHolders);
         assert_eq!((held.figures(), held.last_place()), (Some(1), Some(100.0)));
+        let cold = Precision::of(Decimal::parse("9.5").unwrap(), &Unit::parse("°C").unwrap(), WholeNumbers::default());
+        assert_eq!((cold.figures(), cold.last_place()), (Some(4), Some(0.1)));
     }
 }

@@ -393,7 +393,8 @@ impl Evaluation<'_> {
         let variance: f64 = squares.values().sum();
         let mut shares: Vec<Share> = squares
             .into_iter()
-            .filter(|(_, square)| *square != 0.0)
+            // What cancels leaves the last bits of a double.
+            .filter(|(_, square)| *square > 1e-24 * variance)
             .map(|(source, square)| Share { source, standard_uncertainty: square.sqrt(), fraction: square / variance })
             .collect();
         shares.sort_by(|a, b| b.fraction.total_cmp(&a.fraction));

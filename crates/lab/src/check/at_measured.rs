@@ -36,7 +36,14 @@ impl Reach<'_> {
         }
     }
 
-    pub(super) fn gas(&mut self, pressure: &str, over_water: bool) {
+    pub(super) fn gas(&mut self, gas: &str, [temperature, pressure]: [&str; 2], over_water: bool) {
+        let amount = self.practical.roles.named(SheetRole::Amount, gas).map(str::to_owned);
+        let kelvin = self.value_of(temperature).filter(|k| *k > CELSIUS_ZERO);
+        if let (Some(place), Some(kelvin)) = (amount.and_then(|n| self.definition(&n)), kelvin) {
+            // n goes as 1/T; the vapour pressure is looked up by °C and stays.
+            let times = Act::Times(kelvin / (kelvin - CELSIUS_ZERO));
+            self.add(Slip::KelvinIgnored, temperature, 1.0, vec![at(place, times)]);
+        }
         for (place, name) in self.owners(SheetRole::DryPressure) {
             if let Some(wet) = self.value_of(pressure).filter(|_| over_water) {
                 self.add(Slip::VapourPressureIgnored, name, 1.0, vec![at(place, Act::Number(wet))]);
@@ -63,7 +70,9 @@ impl Reach<'_> {
         let (xs, ys) = (self.values_of(x), self.values_of(y));
         let Ok(line) = line(&ys, &xs, &Weighting::Alike) else { return };
         for (place, name) in self.owners(SheetRole::LineSlope) {
-            self.add(Slip::AxesSwapped, name, 1.0, vec![at(place, Act::Number(line.slope))]);
+            // Its number comes out in the units turned over, and is written down with the unit that was asked for.
+            let unit = self.program().definition(&name).map_or(1.0, |d| d.unit.difference_to_base(1.0));
+            self.add(Slip::AxesSwapped, name, 1.0, vec![at(place, Act::Number(line.slope * unit * unit))]);
         }
     }
 

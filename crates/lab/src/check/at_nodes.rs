@@ -366,7 +366,9 @@ impl Reach<'_> {
             }
             Method::Calibration { x, y, dilution, .. } => self.calibration(x, y, dilution.is_some()),
             Method::Calorimetry { after, times, .. } => self.calorimetry(after, times.is_some()),
-            Method::Gas { pressure, over_water, .. } => self.gas(pressure, *over_water),
+            Method::Gas { gas, temperature, pressure, over_water, .. } => {
+                self.gas(gas, [temperature, pressure], *over_water);
+            }
             Method::Charge { electrons, product, .. } => self.charge(*electrons, product),
             Method::LimitingYield { .. }
             | Method::Yield { .. }

@@ -205,6 +205,9 @@ fn source_words(practical: &Practical, source: &Source) -> String {
             .and_then(|(property, m)| Some(format!("{property} of the {}", practical.material(m)?.name)))
             .unwrap_or_else(|| what.clone()),
         Source::AtomicMass(symbol) => format!("atomic mass of {symbol}"),
-        Source::Scatter { what, .. } => format!("scatter of {what} about the line"),
+        Source::Scatter { what, .. } => {
+            let label = practical.reading(what).map(|r| &r.label).or_else(|| practical.labels.get(what));
+            format!("scatter of the {} about the line", label.unwrap_or(what))
+        }
     }
 }

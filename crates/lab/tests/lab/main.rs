@@ -13,6 +13,7 @@ mod entries;
 mod epsom_salt;
 mod judgement;
 mod library;
+mod measured;
 mod methods;
 mod planning;
 mod record;

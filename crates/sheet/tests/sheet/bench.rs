@@ -90,23 +90,26 @@ impl Bench {
         self.try_program(text).unwrap_or_else(|e| panic!("{e}"))
     }
 
-    /// The value of the last definition of `text`.
-    pub fn value(&self, text: &str) -> Value {
+    /// What the last definition of `text` comes to.
+    pub fn outcome(&self, text: &str) -> Outcome {
         let program = self.program(text);
         let name = &program.definitions().last().unwrap().name;
-        match program.evaluate(&self.inputs).outcome(name) {
-            Some(Outcome::Value(v)) => v,
-            other => panic!("{name}: {other:?}"),
+        program.evaluate(&self.inputs).outcome(name).unwrap()
+    }
+
+    /// The value of the last definition of `text`.
+    pub fn value(&self, text: &str) -> Value {
+        match self.outcome(text) {
+            Outcome::Value(v) => v,
+            other => panic!("{text}: {other:?}"),
         }
     }
 
     /// What the last definition of `text` fails with.
     pub fn failure(&self, text: &str) -> String {
-        let program = self.program(text);
-        let name = &program.definitions().last().unwrap().name;
-        match program.evaluate(&self.inputs).outcome(name) {
-            Some(Outcome::Failed(failure)) => failure.to_string(),
-            other => panic!("{name}: {other:?}"),
+        match self.outcome(text) {
+            Outcome::Failed(failure) => failure.to_string(),
+            other => panic!("{text}: {other:?}"),
         }
     }
 }

@@ -4,5 +4,6 @@ mod bench;
 mod epsom;
 mod formulas;
 mod laws;
+mod lines;
 mod trials;
 mod uncertainty;

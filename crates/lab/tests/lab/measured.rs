@@ -1,0 +1,157 @@
+//! Lines, heat in a cup, a gas over water, a charge: each slip that goes with them is named, on a practical of the library and on
+//! one in other words; the right answer and a number that nobody comes to are not blamed.
+
+use super::bench::Bench;
+use lab::check::{Stands, ValueVerdict};
+use practical::slip::Slip;
+
+fn series(symbol: &str, values: &[&str]) -> Vec<(String, String)> {
+    values.iter().enumerate().map(|(i, v)| (format!("{symbol}[{}]", i + 1), (*v).to_owned())).collect()
+}
+
+fn one(symbol: &str, value: &str) -> Vec<(String, String)> {
+    vec![(symbol.to_owned(), value.to_owned())]
+}
+
+fn bench(text: &str, readings: &[Vec<(String, String)>]) -> Bench {
+    readings.concat().iter().fold(Bench::on(text), |bench, (symbol, value)| bench.read(symbol, value))
+}
+
+fn of_library(id: &str) -> String {
+    std::fs::read_to_string(format!("../../practicals/{id}.practical.toml")).unwrap()
+}
+
+fn line() -> Bench {
+    bench(
+        &of_library("permanganate-by-line"),
+        &[
+            series("V_taken", &["2.00", "4.00", "6.00", "8.00", "10.00"]),
+            series("A", &["0.118", "0.213", "0.310", "0.403", "0.501"]),
+            one("V_small", "25.00"),
+            one("V_unknown", "10.00"),
+            one("V_large", "100.00"),
+            series("A_unknown", &["0.300", "0.301", "0.299"]),
+        ],
+    )
+}
+
+fn heat() -> Bench {
+    bench(
+        &of_library("neutralisation-heat"),
+        &[
+            one("V_acid", "50.00"),
+            one("V_base", "50.00"),
+            series("t_before", &["0.0", "1.0", "2.0"]),
+            series("T_before", &["20.2", "20.1", "20.1"]),
+            series("t_after", &["4.0", "5.0", "6.0", "7.0", "8.0", "9.0", "10.0"]),
+            series("T_after", &["26.5", "26.2", "25.9", "25.6", "25.3", "25.0", "24.7"]),
+        ],
+    )
+}
+
+fn gas() -> Bench {
+    let read =
+        [("m_magnesium", "0.0345"), ("T_water", "21.0"), ("p_air", "1010.0"), ("h_column", "60"), ("V_gas", "35.9")];
+    bench(&of_library("magnesium-by-gas"), &read.map(|(s, v)| one(s, v)))
+}
+
+fn charge() -> Bench {
+    let read = [("m_before", "8.214"), ("m_after", "8.450"), ("I", "0.400"), ("t", "1800")];
+    bench(&of_library("copper-by-current"), &read.map(|(s, v)| one(s, v)))
+}
+
+/// Zinc from its sulfate: another metal, minutes on the clock, mg on the balance.
+fn zinc() -> Bench {
+    let text = of_library("copper-by-current")
+        .replace("Cu^2+ + 2 e^- -> Cu", "Zn^2+ + 2 e^- -> Zn")
+        .replace("formula = \"Cu\"", "formula = \"Zn\"")
+        .replace("formula = \"CuSO4\"\nsupplies = \"Cu^2+\"", "formula = \"ZnSO4\"\nsupplies = \"Zn^2+\"")
+        .replace("2 * m_copper", "1 * 2 * m_copper");
+    let read = [("m_before", "8.214"), ("m_after", "8.456"), ("I", "0.400"), ("t", "1800")];
+    bench(&text, &read.map(|(s, v)| one(s, v)))
+}
+
+/// Oxygen from peroxide, in a syringe: no water under it, so that nobody can have forgotten its vapour.
+fn dry_gas() -> Bench {
+    let text = of_library("magnesium-by-gas").replace("over_water = true\ncolumn = \"h_column\"\n", "");
+    let text = text.replace(
+        "records = [\"V_gas\", \"T_water\", \"h_column\", \"p_air\"]",
+        "records = [\"V_gas\", \"T_water\", \"p_air\"]",
+    );
+    let read = [("m_magnesium", "0.0345"), ("T_water", "21.0"), ("p_air", "1010.0"), ("V_gas", "35.9")];
+    bench(&without_column(&text), &read.map(|(s, v)| one(s, v)))
+}
+
+fn without_column(text: &str) -> String {
+    let at = text.find("[[readings]]\nsymbol = \"h_column\"").unwrap();
+    let end = at + text[at..].find("\n\n").unwrap() + 2;
+    format!("{}{}", &text[..at], &text[end..])
+}
+
+/// Result, what is typed, its unit.
+type Typed<'a> = (&'a str, &'a str, &'a str);
+
+fn slips(bench: Bench, (result, text, unit): Typed<'_>) -> Vec<Slip> {
+    bench.answer(result, text, unit).outcome().verdicts[result].slips()
+}
+
+#[test]
+fn every_slip_of_these_methods_is_named() {
+    let rows: [(fn() -> Bench, Typed<'_>, Slip); 10] = [
+        // Slope 0.956/0.4 = 2.39 L/mmol; x against y has 0.4184 mmol/L.
+        (line, ("line_slope", "0.418", "L/mmol"), Slip::AxesSwapped),
+        // (0.300 − 0.0222)/2.39 = 0.1162; without the intercept 0.1255.
+        (line, ("read_off", "0.1255", "mmol/L"), Slip::InterceptIgnored),
+        (line, ("undiluted", "0.1162", "mmol/L"), Slip::DilutionIgnored),
+        // By the line 26.8 − 20.133 = 6.667 K; the highest reading 6.367 K.
+        (heat, ("warmed", "6.37", "K"), Slip::CoolingIgnored),
+        (heat, ("warmed", "279.8", "K"), Slip::KelvinAdded),
+        (gas, ("p_gas", "101.0", "kPa"), Slip::VapourPressureIgnored),
+        // 1.437 mmol; with 21.0 for 294.15 K fourteen times that.
+        (gas, ("n_hydrogen", "20.13", "mmol"), Slip::KelvinIgnored),
+        (charge, ("charge", "12.0", "C"), Slip::MinutesForSeconds),
+        (charge, ("m_theory", "0.474", "g"), Slip::ElectronsIgnored),
+        // 720 C/(2·F)·65.38 = 0.2439 g of zinc.
+        (zinc, ("m_theory", "0.488", "g"), Slip::ElectronsIgnored),
+    ];
+    for (of, typed, slip) in rows {
+        let found = slips(of(), typed);
+        assert_eq!(found.first(), Some(&slip), "{typed:?}: {found:?}");
+    }
+}
+
+/// Right to the last digit asked, and four numbers that nobody comes to.
+#[test]
+fn what_is_right_is_right_and_what_is_of_no_slip_is_not_blamed() {
+    let right: [(fn() -> Bench, Typed<'_>); 8] = [
+        (line, ("line_slope", "2.39", "L/mmol")),
+        (line, ("undiluted", "1.16", "mmol/L")),
+        (heat, ("enthalpy", "-55.7", "kJ/mol")),
+        (heat, ("heat", "2.79", "kJ")),
+        (gas, ("p_gas", "97.92", "kPa")),
+        (gas, ("molar_mass", "24.0", "g/mol")),
+        (zinc, ("m_theory", "0.244", "g")),
+        (dry_gas, ("p_gas", "101.0", "kPa")),
+    ];
+    for (of, (result, text, unit)) in right {
+        let verdict = of().answer(result, text, unit).outcome().verdicts.remove(result).unwrap();
+        assert_eq!((verdict.value.clone(), verdict.stands), (ValueVerdict::Right, Stands::Right), "{result} {text}");
+    }
+    let nobody: [(fn() -> Bench, Typed<'_>); 4] = [
+        (line, ("line_slope", "3.17", "L/mmol")),
+        (heat, ("warmed", "4.9", "K")),
+        (gas, ("n_hydrogen", "1.87", "mmol")),
+        (charge, ("m_theory", "0.317", "g")),
+    ];
+    for (of, typed) in nobody {
+        assert_eq!(slips(of(), typed), [], "{typed:?}");
+    }
+    // Where no water is under the gas, its pressure is that of the air: 97.9 is of no slip that we know.
+    assert_eq!(slips(dry_gas(), ("p_gas", "97.92", "kPa")), []);
+}
+
+/// The sign of an enthalpy is half of it.
+#[test]
+fn heat_given_off_is_negative() {
+    assert!(slips(heat(), ("enthalpy", "55.7", "kJ/mol")).contains(&Slip::MinusSign));
+}
