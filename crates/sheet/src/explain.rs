@@ -146,7 +146,16 @@ impl Writer<'_, '_> {
     fn part(&self, expression: &Expression, binds: u8, out: &mut Vec<Token>) {
         match &expression.kind {
             Kind::Number { value, unit } => quantity(&value.to_string(), unit.written(), None, out),
-            Kind::Name(name) => self.name(name, out),
+            Kind::Name(name) => {
+                let begins = out.len();
+                self.name(name, out);
+                // 1 − (−813 kJ/mol): a number below zero stands in brackets beside a sign.
+                let below_zero = |t: &Token| t.kind == TokenKind::Number && t.text.starts_with(['-', '\u{2212}']);
+                if binds > 0 && out.get(begins).is_some_and(below_zero) {
+                    out.insert(begins, token(TokenKind::Sign, "("));
+                    sign(")", out);
+                }
+            }
             Kind::Call { function, arguments } => self.call(function, arguments, out),
             Kind::Negative(inner) => {
                 sign("\u{2212}", out);

@@ -11,6 +11,7 @@ export {
   noPlanWords,
   classifiedWords,
   provedWords,
+  remarkWords,
   remedyWords,
   signalWord,
   thenWords,

@@ -1,4 +1,4 @@
-import type { Classified, PlannedLesson, Remedy, Signal } from '@/api'
+import type { Classified, ExperimentRemark, PlannedLesson, Remedy, Signal } from '@/api'
 
 /** Whether a lesson fits, in one sentence. */
 export function fitWords(lesson: PlannedLesson, groups: number): string {
@@ -48,6 +48,20 @@ export function thenWords(lesson: PlannedLesson): string {
 /** Which part of the time something is in use. */
 export function busyWords(busy: number): string {
   return `in use ${Math.round(100 * busy)}\u2009% of the time`
+}
+
+/** What cannot be, or cannot be said, of a result. */
+export function remarkWords(remark: ExperimentRemark): string {
+  switch (remark) {
+    case 'below-nothing':
+      return 'Below nothing, which cannot be: look at the readings again.'
+    case 'consistent-with-zero':
+      return 'It cannot be told from zero.'
+    case 'more-than-possible':
+      return 'More than there can be: look at the readings again.'
+    case 'runs-out-together':
+      return 'Both run out together, so nobody can say which decides how sure it is.'
+  }
 }
 
 /** Why a material carries no hazard statement. */

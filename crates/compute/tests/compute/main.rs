@@ -6,5 +6,6 @@
 mod bench;
 mod bounds;
 mod door;
+mod experiments;
 mod recipes;
 mod reference_cases;

@@ -182,14 +182,17 @@ fn by_plan(practical: &Practical, expected: &BTreeMap<String, Decimal>) -> BTree
     // Of portions that add up, the plan is the total: it is all in the first.
     let later_portion = |s: &&Slot<'_>| s.reading.adds_up() && !matches!(s.part, Part::Trial(0));
     let slots = practical.slots();
-    let values = slots.iter().filter(|s| !later_portion(s)).filter_map(|s| {
-        if let (Part::Trial(trial), [_, ..]) = (s.part, s.reading.points.as_slice()) {
-            return Some((s.symbol.clone(), *s.reading.points.get(trial)?));
+    let planned = |s: &Slot<'_>| match (s.part, s.reading.points.as_slice()) {
+        // A series goes up or down, and ends where its points do.
+        (Part::Trial(trial), points @ [_, ..]) => points.get(trial).copied(),
+        (Part::Trial(_) | Part::Whole | Part::From | Part::To, _) => {
+            let own = expected.get(&s.reading.symbol).copied();
+            let end = s.reading.expected_end.filter(|_| s.part == Part::To);
+            Some(end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading)))
         }
-        let own = expected.get(&s.reading.symbol).copied();
-        let end = s.reading.expected_end.filter(|_| s.part == Part::To);
-        Some((s.symbol.clone(), end.or(own).unwrap_or_else(|| planned_reading(practical, s.reading))))
-    });
+    };
+    let values = slots.iter().filter(|s| !later_portion(s));
+    let values = values.filter_map(|s| planned(s).map(|value| (s.symbol.clone(), value)));
     values.collect()
 }
 

@@ -91,13 +91,16 @@ fn without_column(text: &str) -> String {
 /// Result, what is typed, its unit.
 type Typed<'a> = (&'a str, &'a str, &'a str);
 
+/// A bench with its readings.
+type At = fn() -> Bench;
+
 fn slips(bench: Bench, (result, text, unit): Typed<'_>) -> Vec<Slip> {
     bench.answer(result, text, unit).outcome().verdicts[result].slips()
 }
 
 #[test]
 fn every_slip_of_these_methods_is_named() {
-    let rows: [(fn() -> Bench, Typed<'_>, Slip); 10] = [
+    let rows: [(At, Typed<'_>, Slip); 10] = [
         // Slope 0.956/0.4 = 2.39 L/mmol; x against y has 0.4184 mmol/L.
         (line, ("line_slope", "0.418", "L/mmol"), Slip::AxesSwapped),
         // (0.300 − 0.0222)/2.39 = 0.1162; without the intercept 0.1255.
@@ -123,7 +126,7 @@ fn every_slip_of_these_methods_is_named() {
 /// Right to the last digit asked, and four numbers that nobody comes to.
 #[test]
 fn what_is_right_is_right_and_what_is_of_no_slip_is_not_blamed() {
-    let right: [(fn() -> Bench, Typed<'_>); 8] = [
+    let right: [(At, Typed<'_>); 8] = [
         (line, ("line_slope", "2.39", "L/mmol")),
         (line, ("undiluted", "1.16", "mmol/L")),
         (heat, ("enthalpy", "-55.7", "kJ/mol")),
@@ -137,7 +140,7 @@ fn what_is_right_is_right_and_what_is_of_no_slip_is_not_blamed() {
         let verdict = of().answer(result, text, unit).outcome().verdicts.remove(result).unwrap();
         assert_eq!((verdict.value.clone(), verdict.stands), (ValueVerdict::Right, Stands::Right), "{result} {text}");
     }
-    let nobody: [(fn() -> Bench, Typed<'_>); 4] = [
+    let nobody: [(At, Typed<'_>); 4] = [
         (line, ("line_slope", "3.17", "L/mmol")),
         (heat, ("warmed", "4.9", "K")),
         (gas, ("n_hydrogen", "1.87", "mmol")),

@@ -112,7 +112,10 @@ impl Fit<'_> {
         }
         let points = || x.iter().zip(y).zip(&weights);
         let slope = points().map(|((x, y), w)| w * (x - mx) * (y - my)).sum::<f64>() / sxx;
-        let rss = points().map(|((x, y), w)| w * (y - my - slope * (x - mx)).powi(2)).sum();
+        let rss: f64 = points().map(|((x, y), w)| w * (y - my - slope * (x - mx)).powi(2)).sum();
+        if !slope.is_finite() || !rss.is_finite() {
+            return Err(Undefined::TooLarge { what: WHAT });
+        }
         let scaled_only = !matches!(how, Weighting::BySd(_));
         Ok(Fit { x, y, weights, through_zero, scaled_only, mx, my, sxx, slope, rss })
     }

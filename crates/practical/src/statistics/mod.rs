@@ -51,6 +51,12 @@ pub enum Undefined {
         /// The statistic.
         what: &'static str,
     },
+    /// Values so large or so small that nothing can be computed with them.
+    #[error("{what} is beyond any number with values like these")]
+    TooLarge {
+        /// The statistic.
+        what: &'static str,
+    },
     /// Two lists that belong together and do not.
     #[error("{what} needs as many values in one list as in the other: {left} and {right}")]
     Unequal {

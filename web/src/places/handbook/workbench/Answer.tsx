@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { ComputeResponse } from '@/api'
 import { columnWidths, Formula, MarginNote, Reading, StateMark, Unit, Words } from '@/ui'
 import { Curve } from './Curve'
+import { FoundAnswer, LineAnswer } from './Experiments'
 import { WorkedAnswer } from './WorkedAnswer'
 
 /** What the core answered, by kind. */
@@ -23,6 +24,16 @@ export function Answer({ answer }: { answer: ComputeResponse }) {
       return answer.ask === 'titration' ? <Curve curve={answer} /> : null
     case 'sheet':
       return <SheetAnswer answer={answer} />
+    case 'calibration':
+      return answer.ask === 'unknown' ? <LineAnswer answer={answer} /> : null
+    case 'gas':
+      return <FoundAnswer answer={answer} main="n" />
+    case 'calorimetry':
+      return <FoundAnswer answer={answer} main="enthalpy" />
+    case 'electrochemistry':
+      return answer.ask === 'worked' ? <FoundAnswer answer={answer} main="efficiency" /> : null
+    case 'kinetics':
+    case 'equilibrium':
     case 'number':
     case 'statistics':
     case 'practical':

@@ -23,6 +23,19 @@ describe('questions of the workbench', () => {
     })
   })
 
+  it('keeps the points of a line in their order, and leaves out what is not there', () => {
+    const request = ask('line', { x: '0; 2;4', y: '0.1\n0.2; 0.3', blank: ' ', dilution: '' })
+    expect(request).toEqual({
+      kind: 'calibration',
+      ask: 'unknown',
+      points: { x: ['0', '2', '4'], y: ['0.1', '0.2', '0.3'] },
+      unknown: ['0.301', '0.299', '0.300'],
+      blank: [],
+      dilution: null,
+    })
+    expect(ask('charge', { electrons: 'two' })).toMatchObject({ electrons: 0 })
+  })
+
   it('keeps a rough titre apart and a field that is empty out', () => {
     const request = ask('titration', { titres: '(26.4 mL); 25.70 mL\n25.75 mL', blank: ' ' })
     expect(request).toMatchObject({
