@@ -106,8 +106,8 @@ const NAMED: &[(&str, Dimension, f64)] = &[
     ("mV", Dimension::POTENTIAL, 1e2),
 ];
 
-/// Letters of units that a chemist takes for a quantity where they stand alone: an absorbance, a heat capacity, a volume.
-const QUANTITIES_FIRST: [&str; 3] = ["A", "C", "V"];
+/// Units that a chemist takes for a quantity where they stand alone: an absorbance, a heat capacity, a volume, the mass of A.
+const QUANTITIES_FIRST: [&str; 6] = ["A", "C", "V", "mA", "mV", "MJ"];
 
 /// Where the scale of degrees Celsius has its zero, in K. Exact by definition.
 const CELSIUS_ZERO: f64 = 273.15;
@@ -330,8 +330,14 @@ mod tests {
     /// `0.5 mol / V` divides by a volume, as it did before there were volts.
     #[test]
     fn letters_of_quantities_are_no_units_where_they_stand_alone() {
-        assert!(Unit::is_one("mL") && Unit::is_one("mV") && Unit::is_one("g"));
-        assert!(!Unit::is_one("V") && !Unit::is_one("A") && !Unit::is_one("C") && !Unit::is_one("titre"));
+        assert!(Unit::is_one("mL") && Unit::is_one("kJ") && Unit::is_one("g"));
+        assert!(
+            !Unit::is_one("mA")
+                && !Unit::is_one("V")
+                && !Unit::is_one("A")
+                && !Unit::is_one("C")
+                && !Unit::is_one("titre")
+        );
         assert_eq!(unit("V").dimension(), Dimension::POTENTIAL);
     }
 
