@@ -170,7 +170,7 @@ fn between_them_they_use_every_role_form_technique_group_and_method() {
 #[test]
 #[allow(clippy::excessive_precision)] // molar masses as the table adds up
 fn every_file_comes_out_as_worked_by_hand() {
-    let rows: [(&str, &str, f64); 49] = [
+    let rows: [(&str, &str, f64); 54] = [
         // 25.00 mL of 1.00 mol/L; M(MgSO4·7H2O) = 24.305 + 32.06 + 4 × 15.999 + 7 × 18.015
         ("epsom-salt", "m_theory", 0.02500 * 1.00 * 246.466),
         // M(KHC8H4O4) = 39.098 + 8 × 12.011 + 5 × 1.008 + 4 × 15.999
@@ -227,6 +227,25 @@ fn every_file_comes_out_as_worked_by_hand() {
         // 50 mL of 0.150 mol/L in 55 mL
         ("cross-and-clock", "c_largest", 0.150 * 50.0 / 55.0),
         ("lime-water", "c_lime", 20.50 * 0.0500 / 2.0 / 25.00),
+        // 23.28 mL of 0.00500 mol/L take five irons each, a tenth of the flask, of five tablets
+        ("iron-tablets", "m_iron", 23.28 * 0.00500 * 5.0 * 10.0 * 55.845 / 5.0),
+        ("half-way", "c_weak", 25.00 * 0.1000 / 25.00),
+        // 25, 10, 4, 1.5 mL of 0.500 mol/L in 50 mL: lg c by hand, slope of four points
+        ("cells-and-concentration", "slope_found", {
+            let lg: [f64; 4] = [0.250f64.log10(), 0.100f64.log10(), 0.0400f64.log10(), 0.0150f64.log10()];
+            let (volts, mean) = ([1083.0, 1071.5, 1060.0, 1047.5], lg.iter().sum::<f64>() / 4.0);
+            let above: f64 = lg.iter().zip(volts).map(|(x, y)| (x - mean) * y).sum();
+            above / lg.iter().map(|x| (x - mean).powi(2)).sum::<f64>()
+        }),
+        // 0.225/4700 = 0.047 87 mmol/L bound of 1.00 and 0.40, and so on
+        ("iron-thiocyanate", "x_largest", 0.530 / 4700.0 * 1000.0),
+        ("iron-thiocyanate", "K_c", {
+            let of = |a: f64, b: f64| {
+                let x = a / 4700.0;
+                x / ((0.001 - x) * (b - x))
+            };
+            (of(0.225, 0.0004) + of(0.330, 0.0006) + of(0.432, 0.0008) + of(0.530, 0.0010)) / 4.0
+        }),
         ("brine-by-evaporation", "mass_fraction", 100.0 * 2.00 / 20.00),
         // 25.16 mL of 0.1000 mol/L, two for each carbonate: 12.58 mmol in the flask, 1.333 g of 3.60 g
         ("washing-soda", "m_dry", 0.02516 * 0.1000 / 2.0 * 10.0 * 105.988),
