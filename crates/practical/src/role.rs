@@ -108,7 +108,8 @@ impl SheetRole {
             | SheetRole::Reacted
             | SheetRole::ActualYield
             | SheetRole::TheoreticalYield
-            | SheetRole::PercentYield => Subject::Material,
+            | SheetRole::PercentYield
+            | SheetRole::DryPressure => Subject::Material,
             SheetRole::MeanTitre => Subject::Titre,
             SheetRole::Extent
             | SheetRole::Recovery
@@ -122,7 +123,6 @@ impl SheetRole {
             | SheetRole::ReadOff
             | SheetRole::MixedTemperature
             | SheetRole::TemperatureChange
-            | SheetRole::DryPressure
             | SheetRole::Enthalpy => Subject::None,
         }
     }

@@ -10,12 +10,12 @@ use sheet::{Act, Place, Work};
 const CELSIUS_ZERO: f64 = 273.15;
 
 impl Reach<'_> {
-    pub(super) fn calibration(&mut self, x: &str, y: &str, diluted: bool) {
-        self.swapped_axes(x, y);
+    pub(super) fn calibration(&mut self, x: &str, y: &str, through_zero: bool, diluted: bool) {
+        self.swapped_axes(x, y, if through_zero { &Weighting::ThroughZero } else { &Weighting::Alike });
         for (place, name) in self.owners(SheetRole::ReadOff) {
-            // (y₀ − a)/b without the a.
+            // (y₀ − a)/b without the a. A line through zero has none: a difference there is of something else.
             let above = self.program().operands(place).first().copied();
-            if let Some(difference) = above.filter(|p| self.work(*p) == Work::Difference) {
+            if let Some(difference) = above.filter(|p| !through_zero && self.work(*p) == Work::Difference) {
                 self.add(Slip::InterceptIgnored, &name, 1.0, vec![at(difference, Act::First)]);
             }
             if diluted {
@@ -44,10 +44,10 @@ impl Reach<'_> {
             let times = Act::Times(kelvin / (kelvin - CELSIUS_ZERO));
             self.add(Slip::KelvinIgnored, temperature, 1.0, vec![at(place, times)]);
         }
-        for (place, name) in self.owners(SheetRole::DryPressure) {
-            if let Some(wet) = self.value_of(pressure).filter(|_| over_water) {
-                self.add(Slip::VapourPressureIgnored, name, 1.0, vec![at(place, Act::Number(wet))]);
-            }
+        let dry = self.practical.roles.named(SheetRole::DryPressure, gas).map(str::to_owned);
+        let dry = dry.and_then(|name| Some((self.definition(&name)?, name))).filter(|_| over_water);
+        if let (Some((place, name)), Some(wet)) = (dry, self.value_of(pressure)) {
+            self.add(Slip::VapourPressureIgnored, name, 1.0, vec![at(place, Act::Number(wet))]);
         }
     }
 
@@ -66,9 +66,9 @@ impl Reach<'_> {
     }
 
     /// x against y: the slope of the line the other way round.
-    fn swapped_axes(&mut self, x: &str, y: &str) {
+    fn swapped_axes(&mut self, x: &str, y: &str, how: &Weighting) {
         let (xs, ys) = (self.values_of(x), self.values_of(y));
-        let Ok(line) = line(&ys, &xs, &Weighting::Alike) else { return };
+        let Ok(line) = line(&ys, &xs, how) else { return };
         for (place, name) in self.owners(SheetRole::LineSlope) {
             // Its number comes out in the units turned over, and is written down with the unit that was asked for.
             let unit = self.program().definition(&name).map_or(1.0, |d| d.unit.difference_to_base(1.0));

@@ -364,7 +364,9 @@ impl Reach<'_> {
                     self.add(Slip::PartForWholeSubstance, At::exchanged(&name, precipitate_mass), 1.0, change);
                 }
             }
-            Method::Calibration { x, y, dilution, .. } => self.calibration(x, y, dilution.is_some()),
+            Method::Calibration { x, y, through_zero, dilution, .. } => {
+                self.calibration(x, y, *through_zero, dilution.is_some());
+            }
             Method::Calorimetry { after, times, .. } => self.calorimetry(after, times.is_some()),
             Method::Gas { gas, temperature, pressure, over_water, .. } => {
                 self.gas(gas, [temperature, pressure], *over_water);

@@ -31,6 +31,13 @@ impl<'a> Reach<'a> {
                 }
             }
             self.other_vessel(reading, &places);
+            // Whoever takes minutes for seconds does so all along.
+            if reading.unit.dimension() == Dimension::TIME {
+                for times in [60.0, 1.0 / 60.0] {
+                    let all = places.iter().map(|p| at(*p, Act::Times(times))).collect();
+                    self.add(Slip::MinutesForSeconds, symbol.as_str(), 1.0, all);
+                }
+            }
         }
         self.planned();
     }
@@ -48,12 +55,6 @@ impl<'a> Reach<'a> {
             let act = Act::Number(unit.to_base(moved.to_f64()));
             let share = if places.abs() == 1 { 1.0 } else { 0.3 };
             self.exchange(Slip::DecimalPoint, slot, share, (right(), with_unit(moved, unit)), at(place, act));
-        }
-        if unit.dimension() == Dimension::TIME {
-            for times in [60.0, 1.0 / 60.0] {
-                let act = Act::Number(unit.to_base(typed.to_f64() * times));
-                self.add(Slip::MinutesForSeconds, slot, 1.0, vec![at(place, act)]);
-            }
         }
         if unit.dimension() != Dimension::TEMPERATURE {
             for places in [-3, 3] {

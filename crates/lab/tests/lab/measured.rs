@@ -88,6 +88,57 @@ fn without_column(text: &str) -> String {
     format!("{}{}", &text[..at], &text[end..])
 }
 
+/// Sugar in a drink: another line, of densities, and nothing diluted.
+fn drink() -> Bench {
+    bench(
+        &of_library("sugar-by-density"),
+        &[
+            series("m_sugar", &["2.50", "5.00", "7.50", "10.00"]),
+            series("m_water", &["47.50", "45.00", "42.50", "40.00"]),
+            series("m_25", &["25.45", "25.95", "26.48", "27.02"]),
+            one("V_pipette", "25.00"),
+            one("m_drink", "26.05"),
+        ],
+    )
+}
+
+/// Two lines through zero, of gas against time.
+fn rates() -> Bench {
+    bench(
+        &of_library("magnesium-rate"),
+        &[
+            series("t_strong", &["10.0", "20.0", "30.0", "40.0"]),
+            series("V_strong", &["10.0", "20.0", "29.5", "38.5"]),
+            series("t_weak", &["20.0", "40.0", "60.0", "80.0"]),
+            series("V_weak", &["10.0", "20.0", "29.5", "38.5"]),
+        ],
+    )
+}
+
+/// The line of the permanganate made to go through zero, its blank taken off by hand.
+fn blanked() -> Bench {
+    let text = of_library("permanganate-by-line")
+        .replace("unknown = \"A_unknown\"", "unknown = \"A_net\"\nthrough_zero = true")
+        .replace("sheet = '''\n", "sheet = '''\nA_net = mean(A_unknown) - 0.020\n");
+    bench(
+        &text,
+        &[
+            series("V_taken", &["2.00", "4.00", "6.00", "8.00", "10.00"]),
+            series("A", &["0.098", "0.193", "0.290", "0.383", "0.481"]),
+            one("V_small", "25.00"),
+            one("V_unknown", "10.00"),
+            one("V_large", "100.00"),
+            series("A_unknown", &["0.300", "0.301", "0.299"]),
+        ],
+    )
+}
+
+/// A salt in water, without a line: what cooling took cannot have been put back.
+fn cold() -> Bench {
+    let read = [("m_salt", "5.00"), ("V_water", "50.0"), ("T_before", "20.0"), ("T_after", "13.0")];
+    bench(&of_library("cold-salt"), &read.map(|(s, v)| one(s, v)))
+}
+
 /// Result, what is typed, its unit.
 type Typed<'a> = (&'a str, &'a str, &'a str);
 
@@ -100,7 +151,7 @@ fn slips(bench: Bench, (result, text, unit): Typed<'_>) -> Vec<Slip> {
 
 #[test]
 fn every_slip_of_these_methods_is_named() {
-    let rows: [(At, Typed<'_>, Slip); 10] = [
+    let rows: [(At, Typed<'_>, Slip); 14] = [
         // Slope 0.956/0.4 = 2.39 L/mmol; x against y has 0.4184 mmol/L.
         (line, ("line_slope", "0.418", "L/mmol"), Slip::AxesSwapped),
         // (0.300 − 0.0222)/2.39 = 0.1162; without the intercept 0.1255.
@@ -116,6 +167,13 @@ fn every_slip_of_these_methods_is_named() {
         (charge, ("m_theory", "0.474", "g"), Slip::ElectronsIgnored),
         // 720 C/(2·F)·65.38 = 0.2439 g of zinc.
         (zinc, ("m_theory", "0.488", "g"), Slip::ElectronsIgnored),
+        // 0.419 g/mL; density along, sugar up the page: 2.386.
+        (drink, ("line_slope", "2.386", "g/mL"), Slip::AxesSwapped),
+        // 1.042/0.419 without the intercept of 0.997.
+        (drink, ("read_off", "248.6", "%"), Slip::InterceptIgnored),
+        (cold, ("warmed", "266.15", "K"), Slip::KelvinAdded),
+        // 0.975 mL/s are 58.5 mL/min: the number is right, and its unit is not.
+        (rates, ("rate_strong", "58.5", "mL/s"), Slip::UnitWrong),
     ];
     for (of, typed, slip) in rows {
         let found = slips(of(), typed);
@@ -149,6 +207,10 @@ fn what_is_right_is_right_and_what_is_of_no_slip_is_not_blamed() {
     for (of, typed) in nobody {
         assert_eq!(slips(of(), typed), [], "{typed:?}");
     }
+    // Of a line through zero no intercept is left out: 0.300 over the slope of 2.400 is a blank that was not taken off.
+    assert!(!slips(blanked(), ("read_off", "0.1250", "mmol/L")).contains(&Slip::InterceptIgnored));
+    // Without a line nothing is put back.
+    assert!(!slips(cold(), ("warmed", "-6.0", "K")).contains(&Slip::CoolingIgnored));
     // Where no water is under the gas, its pressure is that of the air: 97.9 is of no slip that we know.
     assert_eq!(slips(dry_gas(), ("p_gas", "97.92", "kPa")), []);
 }

@@ -78,7 +78,7 @@ impl Expansion<'_> {
         if let Some(height) = column {
             dry = format!("{dry} - {}", book::pressure_of_column(height));
         }
-        self.define_as((SheetRole::DryPressure, None), "p_gas", format!("pressure of the dry {name}"), dry);
+        self.define_as((SheetRole::DryPressure, Some(gas)), "p_gas", format!("pressure of the dry {name}"), dry);
         let amount = book::amount_of_gas("p_gas", volume, temperature);
         let found = (SheetRole::Amount, Some(gas));
         self.define_as(found, amount_name(gas), format!("amount of {name}"), amount);
