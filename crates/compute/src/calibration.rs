@@ -148,11 +148,11 @@ pub(super) fn answer(question: &CalibrationQuestion) -> Result<CalibrationAnswer
         CalibrationQuestion::Addition { added, y, dilution } => {
             let (added, y, times) = (read(added)?, read(y)?, dilution_of(dilution.as_ref())?);
             let line = stats::line(&added, &y, &Weighting::Alike)?;
-            let found = stats::standard_addition(&added, &y)?;
-            let t = line.scatter.as_ref().map(|e| e.t_975);
+            let found = stats::meets_zero(&added, &y)?;
+            let t = line.scatter.as_ref().map(|s| s.t_975);
             let of = |times: f64| Original {
-                x: times * found.x,
-                standard_error: t.map(|_| times * found.standard_error),
+                x: -times * found.x,
+                standard_error: Some(times * found.standard_error),
                 half_width_95: t.map(|t| times * t * found.standard_error),
             };
             CalibrationAnswer::Addition { measured: of(1.0), original: of(times), line }

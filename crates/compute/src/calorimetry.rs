@@ -3,7 +3,7 @@
 //! Source: Shoemaker, Garland & Nibler, Experiments in Physical Chemistry, 8th ed., VI (extrapolation to the time of
 //! mixing); IUPAC Green Book, 3rd ed., 2.11 (signs: heat given off is negative).
 
-use super::found::coefficient;
+use super::found::ratio_term;
 use super::worksheet::{Solved, Worksheet};
 use super::{ComputeError, Found, Measured, Remark};
 use chem::MassTable;
@@ -376,9 +376,9 @@ fn cup(sheet: &mut Worksheet, parts: &[CupPart]) -> Result<Cup, ComputeError> {
             }
         };
         if let Some(amount) = amount {
-            let each = coefficient("coefficient", part.coefficient.as_deref().unwrap_or("1"))?;
+            let each = ratio_term("coefficient", part.coefficient.as_deref().unwrap_or("1"))?;
             sheet.define(&at("n"), format!("amount of {}", part.name), amount, "mol");
-            let extent = book::extent_allowed(&at("n"), &format!("({} / {})", each.numer(), each.denom()));
+            let extent = book::extent_allowed(&at("n"), &each);
             sheet.define(&at("x"), format!("extent that {} allows", part.name), extent, "mol");
             out.reagents.push(Reagent { name: part.name.clone(), extent: at("x") });
         }

@@ -15,6 +15,9 @@ pub struct Found {
     pub remarks: Vec<Remark>,
 }
 
+/// No equation has larger numbers.
+const MOST_OF_A_RATIO: i64 = 1_000_000;
+
 /// A remark on one result.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = ExperimentRemark))]
@@ -45,22 +48,15 @@ impl Found {
     }
 }
 
-/// A ratio of small numbers, such as `3/2`, as an expression; what is not above zero is refused.
-pub(super) fn ratio(field: &str, text: &str) -> Result<String, ComputeError> {
-    let wrong = || ComputeError::quantity(field, format!("{field} is a ratio such as 1 or 3/2, not '{text}'"));
-    let (above, below) = text.split_once('/').unwrap_or((text, "1"));
-    let part = |t: &str| t.trim().parse::<u32>().ok().filter(|n| *n > 0);
-    let (Some(above), Some(below)) = (part(above), part(below)) else { return Err(wrong()) };
-    Ok(format!("({above} / {below})"))
+/// A ratio above zero, such as `2` or `3/2`.
+pub(super) fn ratio(field: &str, text: &str) -> Result<Coefficient, ComputeError> {
+    let wrong = || ComputeError::quantity(field, format!("{field} is a ratio such as 2 or 3/2, not '{text}'"));
+    let read: Coefficient = text.trim().parse().map_err(|_| wrong())?;
+    let sensible = |n: i64| (1..=MOST_OF_A_RATIO).contains(&n);
+    if sensible(*read.numer()) && sensible(*read.denom()) { Ok(read) } else { Err(wrong()) }
 }
 
-/// A coefficient for a material's place in an equation.
-pub(super) fn coefficient(field: &str, text: &str) -> Result<Coefficient, ComputeError> {
-    let wrong = || ComputeError::quantity(field, format!("{field} is a ratio such as 2 or 1/2, not '{text}'"));
-    let (above, below) = text.split_once('/').unwrap_or((text, "1"));
-    let part = |t: &str| t.trim().parse::<i64>().ok().filter(|n| *n > 0 && *n < 1_000_000);
-    match (part(above), part(below)) {
-        (Some(above), Some(below)) => Ok(Coefficient::new(above, below)),
-        _ => Err(wrong()),
-    }
+/// The same as an expression of the sheet.
+pub(super) fn ratio_term(field: &str, text: &str) -> Result<String, ComputeError> {
+    ratio(field, text).map(|r| format!("({} / {})", r.numer(), r.denom()))
 }

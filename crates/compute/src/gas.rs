@@ -1,6 +1,6 @@
 //! Gases as ideal: amounts from a volume, over water or dry, and what follows from them.
 
-use super::found::ratio;
+use super::found::ratio_term;
 use super::worksheet::Worksheet;
 use super::{ComputeError, Found, Measured, Worked};
 use chem::MassTable;
@@ -183,7 +183,7 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
             sheet.define("molar_mass", "molar mass of the metal", "m / n_metal", "g/mol");
             sheet.define("n_weighed", "amount of metal by its atomic mass", "m / M(metal)", "mol");
             sheet.define("per_metal", "gas for each metal", "n / n_weighed", "1");
-            let per_gas = format!("V / (n_weighed * {})", ratio("ratio", each)?);
+            let per_gas = format!("V / (n_weighed * {})", ratio_term("ratio", each)?);
             sheet.define("V_m", "volume of a mole, as measured", per_gas, "L/mol");
             for (name, label, pascal) in [
                 ("V_m_stp_bar", "dry, at 0 °C and 100 kPa", "100000"),
@@ -208,7 +208,7 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
             dry(&mut sheet, sample)?;
             sheet.material("metal", metal, None)?;
             sheet.divisor("m", "mass", mass, Dimension::MASS)?;
-            sheet.draft("n", format!("m / M(metal) * {}", ratio("ratio", each)?));
+            sheet.draft("n", format!("m / M(metal) * {}", ratio_term("ratio", each)?));
             sheet.define("R", "gas constant", "p * V / (n * T)", "J/(mol K)");
             let accepted = format!("{} J/mol/K", book::GAS_CONSTANT);
             sheet.define("error", "distance from the accepted value", book::relative_error("R", &accepted), "%");
@@ -221,7 +221,7 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
                 sheet.fraction("w", "purity", purity)?;
             }
             sheet.draft("n_source", book::amount_of_solid("m", purity.as_ref().map(|_| "w"), "M(source)"));
-            let expected = book::converted("n_source", &ratio("ratio", each)?);
+            let expected = book::converted("n_source", &ratio_term("ratio", each)?);
             sheet.define("n_expected", "gas that it can give", expected, "mol");
             sheet.define("percent_yield", "percent yield", book::part("n", "n_expected"), "%");
             sheet.define(
@@ -245,20 +245,10 @@ pub(super) fn answer(question: &GasQuestion) -> Result<Found, ComputeError> {
             sheet.define("V_m", "volume of a mole", book::volume_of_gas("1 mol", "T", "p") + " / (1 mol)", "L/mol");
         }
     }
-    let found = Found::from(sheet.solve()?);
-    Ok(match question {
-        GasQuestion::Metal { .. } | GasQuestion::Yield { .. } => more_than_all(found),
-        GasQuestion::Amount { .. }
-        | GasQuestion::VapourPressure { .. }
-        | GasQuestion::VolatileLiquid(_)
-        | GasQuestion::Density { .. }
-        | GasQuestion::Constant { .. }
-        | GasQuestion::Correction { .. }
-        | GasQuestion::MolarVolume { .. } => found,
-    })
+    Ok(more_than_all(sheet.solve()?.into()))
 }
 
-/// More gas than the substance can give, by more than its uncertainty.
+/// Remarks on more gas than the substance can give, by more than its uncertainty.
 fn more_than_all(found: Found) -> Found {
     let above =
         |r: &super::Computed| (r.value - r.expanded_uncertainty > 100.0).then_some(super::Remark::MoreThanPossible);
@@ -317,7 +307,7 @@ fn of_metal(
     amount(sheet, sample)?;
     sheet.material("metal", metal, None)?;
     sheet.divisor("m", "mass", mass, Dimension::MASS)?;
-    sheet.define("n_metal", "amount of metal by its gas", format!("n / {}", ratio("ratio", each)?), "mol");
+    sheet.define("n_metal", "amount of metal by its gas", format!("n / {}", ratio_term("ratio", each)?), "mol");
     Ok(())
 }
 

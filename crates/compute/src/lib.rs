@@ -43,8 +43,8 @@ pub use electrochemistry::{
 };
 pub use equation::{Balanced, Difference, EquationAnswer, EquationQuestion};
 pub use equilibrium::{
-    CommonIon, ComplexRun, ComplexRunFound, EquilibriumAnswer, EquilibriumQuestion, Equivalence, Gran, HalfWay,
-    IonOfSalt, Solubility, SolubilityProduct, WhichIon,
+    CommonIon, ComplexRun, ComplexRunFound, EquilibriumAnswer, EquilibriumQuestion, Equivalence, Esterification, Gran,
+    HalfWay, IonOfSalt, Saturated, Solubility, SolubilityProduct, WhichIon,
 };
 pub use error::ComputeError;
 pub use formula::{AtomShare, FormulaAnswer, FormulaQuestion};

@@ -28,18 +28,13 @@ pub(crate) fn of_points(part: LinePart, points: &[Point]) -> Result<f64, NoLine>
     if points.len() < part.needs() {
         return Err(NoLine::TooFew);
     }
-    if part == LinePart::Area {
-        return Ok(in_order(points).windows(2).map(|pair| area_of(points, pair)).sum());
-    }
     let sums = Sums::of(part, points);
-    if sums.xx == 0.0 {
-        return Err(NoLine::Upright);
+    let slope = || if sums.xx == 0.0 { Err(NoLine::Upright) } else { Ok(sums.xy / sums.xx) };
+    match part {
+        LinePart::Slope | LinePart::SlopeThroughZero => slope(),
+        LinePart::Intercept => slope().map(|slope| sums.y - slope * sums.x),
+        LinePart::Area => Ok(in_order(points).windows(2).map(|pair| area_of(points, pair)).sum()),
     }
-    let slope = sums.xy / sums.xx;
-    Ok(match part {
-        LinePart::Slope | LinePart::SlopeThroughZero | LinePart::Area => slope,
-        LinePart::Intercept => sums.y - slope * sums.x,
-    })
 }
 
 /// Derivative of what is asked to the y and to the x of each point.
@@ -100,8 +95,8 @@ impl LinePart {
         }
     }
 
-    /// The line that it is of: slope and intercept of the same points share its scatter.
-    pub(crate) fn passes_zero(self) -> bool {
+    /// Whether it is of a line that is made to go through (0, 0).
+    fn passes_zero(self) -> bool {
         self == LinePart::SlopeThroughZero
     }
 }

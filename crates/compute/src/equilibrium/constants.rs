@@ -1,6 +1,6 @@
 //! Equilibrium constants from absorbances and titres.
 
-use super::{EquilibriumAnswer, EquilibriumQuestion, number, positive};
+use super::{EquilibriumAnswer, number, positive};
 use crate::worksheet::Worksheet;
 use crate::{ComputeError, Found, Measured};
 use measure::Dimension;
@@ -45,6 +45,31 @@ pub struct ComplexRunFound {
     pub k: f64,
 }
 
+/// A mixture of acid, alcohol, ester and water that has come to rest, titrated.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Esterification {
+    /// At the start.
+    pub acid: Measured,
+    /// At the start.
+    pub alcohol: Measured,
+    /// At the start.
+    pub ester: Measured,
+    /// At the start.
+    pub water: Measured,
+    /// Of the mixture.
+    pub total: Measured,
+    /// Taken of it.
+    pub aliquot: Measured,
+    /// The base.
+    pub titrant: Measured,
+    /// What the aliquot takes.
+    pub titre: Measured,
+    /// What the catalyst in it takes.
+    pub catalyst_titre: Measured,
+}
+
 pub(super) fn complex(
     slope: &str,
     intercept: Option<&String>,
@@ -83,12 +108,8 @@ fn summed(runs: Vec<ComplexRunFound>) -> Result<EquilibriumAnswer, ComputeError>
 }
 
 /// K of an esterification: as many molecules on one side as on the other, so that the volume cancels.
-pub(super) fn ester(question: &EquilibriumQuestion) -> Result<Found, ComputeError> {
-    let EquilibriumQuestion::Ester { acid, alcohol, ester, water, total, aliquot, titrant, titre, catalyst_titre } =
-        question
-    else {
-        return Err(ComputeError::undefined("no esterification is asked for"));
-    };
+pub(super) fn ester(q: &Esterification) -> Result<Found, ComputeError> {
+    let Esterification { acid, alcohol, ester, water, total, aliquot, titrant, titre, catalyst_titre } = q;
     let mut sheet = Worksheet::default();
     for (symbol, field, amount) in [
         ("n_acid", "acid", acid),

@@ -135,8 +135,8 @@ pub struct Gran {
     pub line: stats::StraightLine,
     /// Where it meets zero.
     pub equivalence: f64,
-    /// Its standard error; none for two points.
-    pub standard_error: Option<f64>,
+    /// Its standard error.
+    pub standard_error: f64,
     /// −lg of the slope's size.
     pub pka: f64,
 }
@@ -145,10 +145,9 @@ pub(super) fn gran(volume: &[String], ph: &[String]) -> Result<Gran, ComputeErro
     let (volume, ph) = (read(volume)?, read(ph)?);
     let y: Vec<f64> = volume.iter().zip(&ph).map(|(v, p)| v * 10f64.powf(-p)).collect();
     let line = stats::line(&volume, &y, &Weighting::Alike)?;
-    let found = stats::standard_addition(&volume, &y)?;
+    let found = stats::meets_zero(&volume, &y)?;
     if line.slope >= 0.0 {
         return Err(ComputeError::undefined("before the equivalence point this line falls; this one does not"));
     }
-    let standard_error = line.scatter.as_ref().map(|_| found.standard_error);
-    Ok(Gran { pka: -(-line.slope).log10(), equivalence: -found.x, standard_error, line })
+    Ok(Gran { pka: -(-line.slope).log10(), equivalence: found.x, standard_error: found.standard_error, line })
 }

@@ -13,9 +13,9 @@ mod solubility;
 use super::{ComputeError, Found, Measured};
 use serde::{Deserialize, Serialize};
 
-pub use constants::{ComplexRun, ComplexRunFound};
+pub use constants::{ComplexRun, ComplexRunFound, Esterification};
 pub use curve::{Equivalence, Gran, HalfWay};
-pub use solubility::{CommonIon, IonOfSalt, Solubility, SolubilityProduct, WhichIon};
+pub use solubility::{CommonIon, IonOfSalt, Saturated, Solubility, SolubilityProduct, WhichIon};
 
 /// A question about an equilibrium.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
@@ -23,29 +23,7 @@ pub use solubility::{CommonIon, IonOfSalt, Solubility, SolubilityProduct, WhichI
 #[serde(tag = "ask", rename_all = "kebab-case", deny_unknown_fields)]
 pub enum EquilibriumQuestion {
     /// A solubility product from the titration of a saturated solution.
-    SolubilityProduct {
-        /// What is dissolved, as it lies at the bottom.
-        salt: String,
-        /// Its cation.
-        cation: IonOfSalt,
-        /// Its anion.
-        anion: IonOfSalt,
-        /// Which of them is titrated.
-        titrated: WhichIon,
-        /// Moles of that ion for each mole of titrant.
-        ratio: String,
-        /// In mol/L.
-        titrant: String,
-        /// In mL.
-        titre: String,
-        /// In mL.
-        aliquot: String,
-        /// One of the ions that was there before.
-        #[serde(default)]
-        common_ion: Option<CommonIon>,
-        /// A of the Davies equation; 0.509 at 25 °C.
-        davies: String,
-    },
+    SolubilityProduct(Box<Saturated>),
     /// What dissolves, from a solubility product of activities.
     Solubility {
         /// −lg of it.
@@ -80,26 +58,7 @@ pub enum EquilibriumQuestion {
         complex: String,
     },
     /// K of acid + alcohol ⇌ ester + water from the acid that is left.
-    Ester {
-        /// At the start.
-        acid: Measured,
-        /// At the start.
-        alcohol: Measured,
-        /// At the start.
-        ester: Measured,
-        /// At the start.
-        water: Measured,
-        /// Of the mixture.
-        total: Measured,
-        /// Taken of it.
-        aliquot: Measured,
-        /// The base.
-        titrant: Measured,
-        /// What the aliquot takes.
-        titre: Measured,
-        /// What the catalyst in it takes.
-        catalyst_titre: Measured,
-    },
+    Ester(Box<Esterification>),
     /// pK of an indicator from absorbances.
     Indicator {
         /// Of the mixture.
@@ -212,16 +171,14 @@ pub enum EquilibriumAnswer {
 
 pub(super) fn answer(question: &EquilibriumQuestion) -> Result<EquilibriumAnswer, ComputeError> {
     Ok(match question {
-        EquilibriumQuestion::SolubilityProduct { .. } => {
-            EquilibriumAnswer::SolubilityProduct(solubility::product(question)?)
-        }
+        EquilibriumQuestion::SolubilityProduct(q) => EquilibriumAnswer::SolubilityProduct(solubility::product(q)?),
         EquilibriumQuestion::Solubility { pksp, cation, anion, common_ion, davies } => {
             let common = common_ion.as_ref();
             EquilibriumAnswer::Solubility(solubility::solubility(pksp, [*cation, *anion], common, davies)?)
         }
         EquilibriumQuestion::Complex { slope, intercept, runs } => constants::complex(slope, intercept.as_ref(), runs)?,
         EquilibriumQuestion::ComplexOf { a, b, complex } => constants::complex_of(a, b, complex)?,
-        EquilibriumQuestion::Ester { .. } => EquilibriumAnswer::Worked(constants::ester(question)?),
+        EquilibriumQuestion::Ester(q) => EquilibriumAnswer::Worked(constants::ester(q)?),
         EquilibriumQuestion::Indicator { absorbance, acid_form, base_form, ph } => {
             EquilibriumAnswer::Worked(constants::indicator(absorbance, acid_form, base_form, ph)?)
         }

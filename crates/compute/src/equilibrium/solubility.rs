@@ -1,8 +1,8 @@
 //! Solubility products, by concentrations and by activities.
 
-use super::{EquilibriumQuestion, log10_gamma, number, positive};
+use super::{log10_gamma, number, positive};
 use crate::ComputeError;
-use crate::found::coefficient;
+use crate::found::ratio;
 use chem::{Formula, MassTable};
 use serde::{Deserialize, Serialize};
 
@@ -37,6 +37,34 @@ pub struct CommonIon {
     pub ion: WhichIon,
     /// In mol/L.
     pub concentration: String,
+}
+
+/// A saturated solution, titrated.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Saturated {
+    /// What is dissolved, as it lies at the bottom.
+    pub salt: String,
+    /// Its cation.
+    pub cation: IonOfSalt,
+    /// Its anion.
+    pub anion: IonOfSalt,
+    /// Which of them is titrated.
+    pub titrated: WhichIon,
+    /// Moles of that ion for each mole of titrant.
+    pub ratio: String,
+    /// In mol/L.
+    pub titrant: String,
+    /// In mL.
+    pub titre: String,
+    /// In mL.
+    pub aliquot: String,
+    /// One of the ions that was there before.
+    #[serde(default)]
+    pub common_ion: Option<CommonIon>,
+    /// A of the Davies equation; 0.509 at 25 °C.
+    pub davies: String,
 }
 
 /// What a saturated solution says.
@@ -131,24 +159,10 @@ impl Ions {
     }
 }
 
-pub(super) fn product(question: &EquilibriumQuestion) -> Result<SolubilityProduct, ComputeError> {
-    let EquilibriumQuestion::SolubilityProduct {
-        salt,
-        cation,
-        anion,
-        titrated,
-        ratio,
-        titrant,
-        titre,
-        aliquot,
-        common_ion,
-        davies,
-    } = question
-    else {
-        return Err(ComputeError::undefined("no solubility product is asked for"));
-    };
+pub(super) fn product(q: &Saturated) -> Result<SolubilityProduct, ComputeError> {
+    let Saturated { salt, cation, anion, titrated, ratio: each, titrant, titre, aliquot, common_ion, davies } = q;
     let ions = Ions::of([*cation, *anion], common_ion.as_ref())?;
-    let each = chem::number(coefficient("ratio", ratio)?);
+    let each = chem::number(ratio("ratio", each)?);
     let found = positive("titrant", titrant)? * positive("titre", titre)? * each / positive("aliquot", aliquot)?;
     let (before, count) = match titrated {
         WhichIon::Cation => (ions.before[0], cation.count),

@@ -243,15 +243,18 @@ pub struct Inverse {
     pub standard_error: f64,
 }
 
-/// What was there before anything was added: where the line of standard additions meets y = 0, taken positive.
+/// Where the line through the points meets y = 0: the end of a Gran plot, what was there before a standard addition with its sign
+/// turned.
 ///
 /// # Errors
-/// [`Undefined`] as for [`read_off`].
-pub fn standard_addition(added: &[f64], y: &[f64]) -> Result<Inverse, Undefined> {
-    need("standard addition", added, 3)?;
-    let fit = Fit::of(added, y, &Weighting::Alike)?;
+/// [`Undefined`] as for [`read_off`], and for fewer than three points.
+pub fn meets_zero(x: &[f64], y: &[f64]) -> Result<Inverse, Undefined> {
+    let what = "where a line meets zero";
+    need(what, x, 3)?;
+    let fit = Fit::of(x, y, &Weighting::Alike)?;
     let (at, unit_error) = fit.at(0.0, 0.0)?;
-    Ok(Inverse { x: -at, standard_error: fit.residual_sd().map_or(0.0, |sd| sd * unit_error) })
+    let sd = fit.residual_sd().ok_or(Undefined::NoSpread { what })?;
+    Ok(Inverse { x: at, standard_error: sd * unit_error })
 }
 
 /// The points of one group, with its readings of an unknown.

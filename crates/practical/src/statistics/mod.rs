@@ -13,8 +13,8 @@ mod summary;
 pub use compare::{Anova, KruskalWallis, Welch, anova, kruskal_wallis, welch};
 pub use lines::{
     ClassUnknown, CommonSlope, Fitted, GroupPoints, Inverse, LineScatter, Parabola, PooledLines, ReadOff,
-    StandardErrors, StraightLine, Weighting, class_unknown, least_squares, line, parabola, pooled_lines, read_off,
-    standard_addition,
+    StandardErrors, StraightLine, Weighting, class_unknown, least_squares, line, meets_zero, parabola, pooled_lines,
+    read_off,
 };
 pub use measure::Grubbs;
 pub use outliers::{Dixon, dixon, grubbs};

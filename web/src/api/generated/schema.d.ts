@@ -5664,29 +5664,10 @@ export interface components {
             ask: "gran";
         });
         /** @description A question about an equilibrium. */
-        EquilibriumQuestion: {
-            /** @description In mL. */
-            aliquot: string;
-            /** @description Its anion. */
-            anion: components["schemas"]["IonOfSalt"];
+        EquilibriumQuestion: (components["schemas"]["Saturated"] & {
             /** @enum {string} */
             ask: "solubility-product";
-            /** @description Its cation. */
-            cation: components["schemas"]["IonOfSalt"];
-            common_ion?: components["schemas"]["CommonIon"] | null;
-            /** @description A of the Davies equation; 0.509 at 25 °C. */
-            davies: string;
-            /** @description Moles of that ion for each mole of titrant. */
-            ratio: string;
-            /** @description What is dissolved, as it lies at the bottom. */
-            salt: string;
-            /** @description In mol/L. */
-            titrant: string;
-            /** @description Which of them is titrated. */
-            titrated: components["schemas"]["WhichIon"];
-            /** @description In mL. */
-            titre: string;
-        } | {
+        }) | {
             /** @description The anion. */
             anion: components["schemas"]["IonOfSalt"];
             /** @enum {string} */
@@ -5716,28 +5697,10 @@ export interface components {
             b: string;
             /** @description AB. */
             complex: string;
-        } | {
-            /** @description At the start. */
-            acid: components["schemas"]["Measured"];
-            /** @description At the start. */
-            alcohol: components["schemas"]["Measured"];
-            /** @description Taken of it. */
-            aliquot: components["schemas"]["Measured"];
+        } | (components["schemas"]["Esterification"] & {
             /** @enum {string} */
             ask: "ester";
-            /** @description What the catalyst in it takes. */
-            catalyst_titre: components["schemas"]["Measured"];
-            /** @description At the start. */
-            ester: components["schemas"]["Measured"];
-            /** @description The base. */
-            titrant: components["schemas"]["Measured"];
-            /** @description What the aliquot takes. */
-            titre: components["schemas"]["Measured"];
-            /** @description Of the mixture. */
-            total: components["schemas"]["Measured"];
-            /** @description At the start. */
-            water: components["schemas"]["Measured"];
-        } | {
+        }) | {
             /** @description Of the mixture. */
             absorbance: components["schemas"]["Measured"];
             /** @description Of the acid form alone, at the same concentration. */
@@ -5874,6 +5837,27 @@ export interface components {
              * @description What is planned over what is just enough, all reactions counted; 1 for the reagent meant to limit.
              */
             planned: number;
+        };
+        /** @description A mixture of acid, alcohol, ester and water that has come to rest, titrated. */
+        Esterification: {
+            /** @description At the start. */
+            acid: components["schemas"]["Measured"];
+            /** @description At the start. */
+            alcohol: components["schemas"]["Measured"];
+            /** @description Taken of it. */
+            aliquot: components["schemas"]["Measured"];
+            /** @description What the catalyst in it takes. */
+            catalyst_titre: components["schemas"]["Measured"];
+            /** @description At the start. */
+            ester: components["schemas"]["Measured"];
+            /** @description The base. */
+            titrant: components["schemas"]["Measured"];
+            /** @description What the aliquot takes. */
+            titre: components["schemas"]["Measured"];
+            /** @description Of the mixture. */
+            total: components["schemas"]["Measured"];
+            /** @description At the start. */
+            water: components["schemas"]["Measured"];
         };
         /** @description A number found from many. */
         Estimated: {
@@ -6688,9 +6672,9 @@ export interface components {
             pka: number;
             /**
              * Format: double
-             * @description Its standard error; none for two points.
+             * @description Its standard error.
              */
-            standard_error?: number | null;
+            standard_error: number;
         };
         /** @description One sheet. */
         Grid: {
@@ -10978,6 +10962,28 @@ export interface components {
              * @description From this visit on.
              */
             visit: number;
+        };
+        /** @description A saturated solution, titrated. */
+        Saturated: {
+            /** @description In mL. */
+            aliquot: string;
+            /** @description Its anion. */
+            anion: components["schemas"]["IonOfSalt"];
+            /** @description Its cation. */
+            cation: components["schemas"]["IonOfSalt"];
+            common_ion?: components["schemas"]["CommonIon"] | null;
+            /** @description A of the Davies equation; 0.509 at 25 °C. */
+            davies: string;
+            /** @description Moles of that ion for each mole of titrant. */
+            ratio: string;
+            /** @description What is dissolved, as it lies at the bottom. */
+            salt: string;
+            /** @description In mol/L. */
+            titrant: string;
+            /** @description Which of them is titrated. */
+            titrated: components["schemas"]["WhichIon"];
+            /** @description In mL. */
+            titre: string;
         };
         /**
          * @description What is read.

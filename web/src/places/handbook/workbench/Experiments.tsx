@@ -58,7 +58,7 @@ export function LineAnswer({ answer }: { answer: Extract<Of<'calibration'>, { as
       )}
       {!measured.inside && (
         <p className="border-l-3 border-amber pl-2 text-note text-amber-text">
-          It lies outside your standards: nobody measured whether the line goes on there. Dilute it, or add a
+          It lies outside your standards: you do not know whether the line goes on there. Dilute it, or add a
           standard.
         </p>
       )}

@@ -242,16 +242,16 @@ export const QUESTIONS: readonly Question[] = [
     title: 'calibration line',
     asks: 'What does the line through the standards say of an unknown?',
     fields: [
-      { key: 'x', label: 'known of each standard, separated by ;', example: '0; 2; 4; 6; 8; 10', wide: true },
+      { key: 'x', label: 'standards, separated by ;', example: '0; 2; 4; 6; 8; 10', wide: true },
       {
         key: 'y',
-        label: 'read of each',
+        label: 'their readings',
         example: '0.002; 0.099; 0.193; 0.290; 0.383; 0.481',
         wide: true,
       },
-      { key: 'unknown', label: 'read of the unknown', example: '0.301; 0.299; 0.300', wide: true },
+      { key: 'unknown', label: 'readings of the unknown', example: '0.301; 0.299; 0.300', wide: true },
       { key: 'blank', label: 'blank', example: '', optional: true },
-      { key: 'dilution', label: 'times it was diluted', example: '10', optional: true },
+      { key: 'dilution', label: 'dilution factor', example: '10', optional: true },
     ],
     request: (t) => ({
       kind: 'calibration',
@@ -269,8 +269,8 @@ export const QUESTIONS: readonly Question[] = [
     fields: [
       { key: 'volume', label: 'volume', example: '36.8 ± 0.2 mL' },
       { key: 'temperature', label: 'temperature', example: '19.0 ± 0.5 °C' },
-      { key: 'pressure', label: 'pressure of the air', example: '1002.6 ± 0.5 hPa' },
-      { key: 'column', label: 'water inside stands higher by', example: '125 ± 1 mm', optional: true },
+      { key: 'pressure', label: 'air pressure', example: '1002.6 ± 0.5 hPa' },
+      { key: 'column', label: 'water level inside above outside', example: '125 ± 1 mm', optional: true },
     ],
     request: (t) => ({
       kind: 'gas',

@@ -11,7 +11,7 @@ export function benchFields({ materials, readings, instruments }: Named): Record
       always(choice('instrument', 'instrument', instruments)),
       always(text('unit', 'unit')),
       always(text('expected', 'expected')),
-      lines('points', 'expected each time, in a series, a line each'),
+      lines('points', 'expected values of a series, one a line'),
       always({ key: 'range', label: 'normal range, from, to', takes: { kind: 'pair' } }),
       number('decimals', 'decimals'),
       text('symbol', 'symbol in the sheet'),

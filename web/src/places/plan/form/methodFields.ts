@@ -176,11 +176,11 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
               used('volume', 'made up to'),
             ],
             calibration: [
-              used('x', 'known of each standard'),
-              used('y', 'read of each standard'),
-              used('unknown', 'read of the unknown'),
+              used('x', 'standards: what is known'),
+              used('y', 'standards: what is read'),
+              used('unknown', 'unknown: what is read'),
               flag('through_zero', 'the line goes through zero'),
-              text('dilution', 'times that the unknown was diluted', '10'),
+              text('dilution', 'dilution factor of the unknown', '10'),
             ],
             calorimetry: [
               {
@@ -193,16 +193,16 @@ export function methodFields({ materials, readings }: Named): Record<string, Fie
               text('calorimeter', 'heat capacity of the cup', '12 J/K'),
               choice('before', 'temperature before mixing', readings),
               choice('after', 'temperature after mixing', readings),
-              choice('times', 'when that was read', readings),
-              text('mixed_at', 'when it was mixed', '3 min'),
+              choice('times', 'times of those readings', readings),
+              text('mixed_at', 'time of mixing', '3 min'),
             ],
             gas: [
               material('gas', 'gas'),
               used('volume', 'its volume'),
               choice('temperature', 'its temperature', readings),
-              choice('pressure', 'pressure of the air', readings),
+              choice('pressure', 'air pressure', readings),
               flag('over_water', 'caught over water'),
-              used('column', 'water inside stands higher by'),
+              used('column', 'water level inside above outside'),
             ],
             charge: [
               used('current', 'current'),
